@@ -1,0 +1,18 @@
+package keenfold.core.classify;
+
+import keenfold.core.data.Chance;
+import keenfold.core.prepare.Needs;
+
+/** What can be trained. Implementations are immutable and safe to share between threads. */
+public interface Classifier {
+    /** Returns what the columns must be like; steps see to it where the plan names none. */
+    Needs needs();
+
+    /**
+     * Trains on rows.
+     *
+     * @param chance the only source of random numbers
+     * @throws FitFailure if these rows give no model, with the reason
+     */
+    Model fit(Training training, Chance chance);
+}

@@ -1,0 +1,42 @@
+package keenfold.core.classify;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+
+/**
+ * A kind of classifier, as plans name it.
+ *
+ * @param name the trade's name
+ * @param meaning one line
+ * @param settings what can be set
+ * @param maker makes the classifier from checked settings
+ */
+public record ClassifierKind(
+        String name, String meaning, List<Setting> settings, Function<Settings, Classifier> maker) {
+    /** Copies the settings. */
+    public ClassifierKind {
+        settings = List.copyOf(settings);
+    }
+
+    /** Returns the setting of a name. */
+    public Optional<Setting> setting(String wanted) {
+        return settings.stream().filter(s -> s.name().equals(wanted)).findFirst();
+    }
+
+    /**
+     * Makes a classifier.
+     *
+     * @throws IllegalArgumentException if a setting is unknown or out of its range
+     */
+    public Classifier make(Settings given) {
+        given.values().forEach((key, text) -> {
+            Setting setting = setting(key)
+                    .orElseThrow(() -> new IllegalArgumentException(name + " has no setting \"" + key + "\"; it has "
+                            + settings.stream().map(Setting::name).collect(Collectors.joining(", "))));
+            setting.check(text);
+        });
+        return maker.apply(given);
+    }
+}

@@ -1,0 +1,271 @@
+package keenfold.core.classify;
+
+import java.util.Arrays;
+import java.util.stream.IntStream;
+import keenfold.core.data.Chance;
+import keenfold.core.data.Checks;
+import keenfold.core.data.Table;
+import keenfold.core.prepare.Needs;
+
+/**
+ * Logistic regression with a ridge penalty; multinomial where there are more than two classes.
+ *
+ * <p>Definition: minimises −Σ wᵢ·ln p(yᵢ|xᵢ) + strength/2·Σ β², the sum over all coefficients but the intercepts. Two
+ * classes: ln(p₁/p₀) = β₀ + xβ. K > 2 classes: p_c ∝ exp(β₀c + xβ_c), every class with its own coefficients
+ * (symmetric), whose intercepts sum to 0. Classes without training rows are left out.
+ *
+ * <p>Assumes columns on one scale, or the penalty means little. Unlike a share, the strength is absolute: twice the rows,
+ * half its effect.
+ *
+ * <p>Convergence: two classes, Newton's method until no coefficient moves by more than 1e-9·(1 + max|β|); more,
+ * {@link Multinomial}. Otherwise {@link FitFailure}.
+ *
+ * <p>Size: the trace of the weighted ridge hat matrix with intercept, Σ h = p + 1 − strength·tr'(H⁻¹); for K > 2 classes
+ * (K − 1)/K times the sum over classes of each one's own against the rest.
+ *
+ * <p>Reference: le Cessie and van Houwelingen (1992), Appl. Statist. 41(1), doi:10.2307/2347628.
+ *
+ * @param strength of the ridge penalty, at least 0
+ */
+record Logistic(double strength) implements Classifier {
+    private static final int MOST_STEPS = 100;
+    private static final int MOST_HALVINGS = 40;
+    private static final double TOLERANCE = 1e-9;
+
+    Logistic {
+        Checks.atLeast("strength", strength, 0);
+    }
+
+    @Override
+    public Needs needs() {
+        return Needs.SCALED_NUMBERS;
+    }
+
+    @Override
+    public Model fit(Training training, Chance chance) {
+        double[] classWeights = training.classWeights();
+        int[] present = IntStream.range(0, training.classes())
+                .filter(c -> classWeights[c] > 0)
+                .toArray();
+        double[][] x = withIntercept(training.table());
+        if (present.length == 1) {
+            return new Linear(training.classes(), present, new double[][] {new double[x.length]}, 1);
+        }
+        int[] place = new int[training.classes()];
+        for (int c = 0; c < present.length; c++) {
+            place[present[c]] = c;
+        }
+        int[] y = IntStream.range(0, training.rows())
+                .map(i -> place[training.target(i)])
+                .toArray();
+        return present.length == 2
+                ? binary(training, x, y, present)
+                : Multinomial.fit(training, x, y, present, strength);
+    }
+
+    private Model binary(Training training, double[][] x, int[] y, int[] present) {
+        int p = x.length;
+        int n = training.rows();
+        double[] w = training.weights();
+        double[] beta = new double[p];
+        double[] prob = new double[n];
+        double[] curvature = new double[n];
+        double objective = binaryObjective(x, y, w, beta, prob);
+        for (int step = 0; step < MOST_STEPS; step++) {
+            double[] gradient = new double[p];
+            for (int j = 0; j < p; j++) {
+                double sum = 0;
+                for (int i = 0; i < n; i++) {
+                    sum += w[i] * (y[i] - prob[i]) * x[j][i];
+                }
+                gradient[j] = sum - penalty(j, p, strength) * beta[j];
+            }
+            for (int i = 0; i < n; i++) {
+                curvature[i] = w[i] * prob[i] * (1 - prob[i]);
+            }
+            double[] move = Spd.factor(hessian(x, curvature, strength), p).solve(gradient);
+            double share = 1;
+            double[] next = moved(beta, move, share);
+            double lower = binaryObjective(x, y, w, next, prob);
+            // Far from the solution a full step can overshoot; the slack keeps rounding from halving forever.
+            for (int h = 0; h < MOST_HALVINGS && !(lower <= objective + 1e-12 * Math.abs(objective)); h++) {
+                share /= 2;
+                next = moved(beta, move, share);
+                lower = binaryObjective(x, y, w, next, prob);
+            }
+            beta = next;
+            objective = lower;
+            if (share == 1 && largest(move) <= TOLERANCE * (1 + largest(beta))) {
+                return new Linear(training.classes(), present, new double[][] {beta}, binarySize(x, w, prob));
+            }
+        }
+        throw new FitFailure("logistic did not converge in " + MOST_STEPS
+                + " Newton steps: the classes can be separated without error; set strength above 0");
+    }
+
+    private double binarySize(double[][] x, double[] w, double[] prob) {
+        double[] curvature = new double[w.length];
+        for (int i = 0; i < w.length; i++) {
+            curvature[i] = w[i] * prob[i] * (1 - prob[i]);
+        }
+        return hatTrace(x, curvature, strength);
+    }
+
+    /** tr[(X'WX + P)⁻¹ X'WX] = p − tr[(X'WX + P)⁻¹ P]. */
+    static double hatTrace(double[][] x, double[] curvature, double strength) {
+        int p = x.length;
+        double[] penalties = new double[p];
+        Arrays.setAll(penalties, j -> penalty(j, p, strength));
+        return p - Spd.factor(hessian(x, curvature, strength), p).traceOfInverseTimes(penalties);
+    }
+
+    /** X'·diag(curvature)·X + penalty, row after row. */
+    static double[] hessian(double[][] x, double[] curvature, double strength) {
+        int p = x.length;
+        int n = curvature.length;
+        double[] h = new double[p * p];
+        double[] scaled = new double[n];
+        for (int a = 0; a < p; a++) {
+            for (int i = 0; i < n; i++) {
+                scaled[i] = curvature[i] * x[a][i];
+            }
+            for (int b = 0; b <= a; b++) {
+                double sum = dot(scaled, x[b]);
+                h[a * p + b] = sum;
+                h[b * p + a] = sum;
+            }
+            h[a * p + a] += penalty(a, p, strength);
+        }
+        return h;
+    }
+
+    /** Four running sums let the processor overlap the additions; their order is fixed, so the result is too. */
+    private static double dot(double[] a, double[] b) {
+        double s0 = 0;
+        double s1 = 0;
+        double s2 = 0;
+        double s3 = 0;
+        int i = 0;
+        for (; i + 3 < a.length; i += 4) {
+            s0 += a[i] * b[i];
+            s1 += a[i + 1] * b[i + 1];
+            s2 += a[i + 2] * b[i + 2];
+            s3 += a[i + 3] * b[i + 3];
+        }
+        for (; i < a.length; i++) {
+            s0 += a[i] * b[i];
+        }
+        return (s0 + s1) + (s2 + s3);
+    }
+
+    /** The intercept, which stands last, is not penalised. */
+    static double penalty(int j, int p, double strength) {
+        return j == p - 1 ? 0 : strength;
+    }
+
+    private double binaryObjective(double[][] x, int[] y, double[] w, double[] beta, double[] prob) {
+        double[] eta = scores(x, beta, w.length);
+        double sum = 0;
+        for (int i = 0; i < w.length; i++) {
+            double e = StrictMath.exp(-Math.abs(eta[i]));
+            prob[i] = eta[i] >= 0 ? 1 / (1 + e) : e / (1 + e);
+            double towards = y[i] == 1 ? eta[i] : -eta[i];
+            sum += w[i] * (Math.max(0, -towards) + StrictMath.log1p(e));
+        }
+        double squares = 0;
+        for (int j = 0; j < beta.length - 1; j++) {
+            squares += beta[j] * beta[j];
+        }
+        return sum + strength / 2 * squares;
+    }
+
+    static double[] scores(double[][] x, double[] beta, int n) {
+        double[] eta = new double[n];
+        for (int j = 0; j < x.length; j++) {
+            double b = beta[j];
+            double[] column = x[j];
+            for (int i = 0; i < n; i++) {
+                eta[i] += b * column[i];
+            }
+        }
+        return eta;
+    }
+
+    static double[][] withIntercept(Table table) {
+        double[][] columns = Training.columns(table);
+        double[][] x = Arrays.copyOf(columns, columns.length + 1);
+        x[columns.length] = new double[table.rows()];
+        Arrays.fill(x[columns.length], 1);
+        return x;
+    }
+
+    private static double[] moved(double[] from, double[] by, double share) {
+        double[] to = new double[from.length];
+        Arrays.setAll(to, j -> from[j] + share * by[j]);
+        return to;
+    }
+
+    static double largest(double[] values) {
+        double most = 0;
+        for (double v : values) {
+            most = Math.max(most, Math.abs(v));
+        }
+        return most;
+    }
+
+    /** Coefficients of the classes that had training rows: one row of them for two classes, K for more. */
+    static final class Linear implements Model {
+        private final int classes;
+        private final int[] present;
+        private final double[][] beta;
+        private final double size;
+
+        Linear(int classes, int[] present, double[][] beta, double size) {
+            this.classes = classes;
+            this.present = present;
+            this.beta = beta;
+            this.size = size;
+        }
+
+        /** The coefficients, the intercept last. */
+        double[][] beta() {
+            return Arrays.stream(beta).map(double[]::clone).toArray(double[][]::new);
+        }
+
+        @Override
+        public double[] probabilities(Table table) {
+            int n = table.rows();
+            double[] all = new double[n * classes];
+            if (present.length == 1) {
+                for (int i = 0; i < n; i++) {
+                    all[i * classes + present[0]] = 1;
+                }
+                return all;
+            }
+            double[][] x = withIntercept(table);
+            if (present.length == 2) {
+                double[] eta = scores(x, beta[0], n);
+                for (int i = 0; i < n; i++) {
+                    double e = StrictMath.exp(-Math.abs(eta[i]));
+                    double far = 1 / (1 + e);
+                    double near = e / (1 + e);
+                    all[i * classes + present[0]] = eta[i] >= 0 ? near : far;
+                    all[i * classes + present[1]] = eta[i] >= 0 ? far : near;
+                }
+                return all;
+            }
+            double[][] prob = Multinomial.softmax(x, beta, n);
+            for (int c = 0; c < present.length; c++) {
+                for (int i = 0; i < n; i++) {
+                    all[i * classes + present[c]] = prob[c][i];
+                }
+            }
+            return all;
+        }
+
+        @Override
+        public double size() {
+            return size;
+        }
+    }
+}

@@ -1,0 +1,17 @@
+package keenfold.core.classify;
+
+import keenfold.core.data.Table;
+
+/** A trained classifier. Immutable. */
+public interface Model {
+    /**
+     * Returns class probabilities.
+     *
+     * @param table rows with the columns of the training rows
+     * @return K values per row, row after row, each in 0 … 1, summing to one up to rounding
+     */
+    double[] probabilities(Table table);
+
+    /** Returns the effective number of parameters, before it is capped at (K − 1)·training rows. */
+    double size();
+}

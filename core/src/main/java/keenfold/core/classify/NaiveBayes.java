@@ -1,0 +1,245 @@
+package keenfold.core.classify;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import keenfold.core.data.Categories;
+import keenfold.core.data.Chance;
+import keenfold.core.data.Checks;
+import keenfold.core.data.Column;
+import keenfold.core.data.Numbers;
+import keenfold.core.data.Table;
+import keenfold.core.prepare.Needs;
+
+/**
+ * Naive Bayes: class shares times, column by column, a normal density or a level's share within the class.
+ *
+ * <p>Definition: ln p(c|x) = ln π_c + Σ_j ln f_jc(x_j) + const. Numbers: normal with the class's weighted mean and
+ * variance Σw(x − m)²/Σw, plus 1e-9 of the column's own variance, so that a class that never varies has no infinite
+ * density; a column that does not vary at all is left out. Categories: (n_cl + a)/(n_c + a·L) with pseudo-count a over
+ * the L levels seen in the training rows. A missing value, a level not seen in training, or a column without values in a
+ * class, says nothing and is left out of the sum.
+ *
+ * <p>Size: (1 + 2 per number column + levels − 1 per category column)·(K − 1). Reference: Duda and Hart (1973), Pattern
+ * Classification and Scene Analysis, chapter 2.
+ *
+ * @param pseudoCount a, at least 0
+ */
+record NaiveBayes(double pseudoCount) implements Classifier {
+    private static final double LEAST_VARIANCE = 1e-9;
+    private static final double LOG_TWO_PI = StrictMath.log(2 * Math.PI);
+
+    NaiveBayes {
+        Checks.atLeast("pseudo-count", pseudoCount, 0);
+    }
+
+    @Override
+    public Needs needs() {
+        return Needs.NOTHING;
+    }
+
+    @Override
+    public Model fit(Training training, Chance chance) {
+        List<Likelihood> columns = new ArrayList<>();
+        for (Column column : training.table().columns()) {
+            columns.add(column.match(n -> normal(n, training), c -> shares(c, training)));
+        }
+        double total = training.totalWeight();
+        double[] prior = training.classWeights();
+        for (int c = 0; c < prior.length; c++) {
+            prior[c] = StrictMath.log(prior[c] / total);
+        }
+        return new Bayes(prior, columns);
+    }
+
+    /** What one column adds to the logarithm of each class's score. */
+    private interface Likelihood {
+        void add(Column column, int row, double[] scores);
+
+        double parameters();
+    }
+
+    private static Likelihood normal(Numbers column, Training training) {
+        int classes = training.classes();
+        double[] weight = new double[classes];
+        double[] mean = new double[classes];
+        double total = 0;
+        double grand = 0;
+        for (int i = 0; i < column.rows(); i++) {
+            if (!column.missing(i)) {
+                double w = training.weight(i);
+                weight[training.target(i)] += w;
+                mean[training.target(i)] += w * column.get(i);
+                total += w;
+                grand += w * column.get(i);
+            }
+        }
+        grand /= total;
+        for (int c = 0; c < classes; c++) {
+            mean[c] /= weight[c];
+        }
+        double[] squares = new double[classes];
+        double all = 0;
+        for (int i = 0; i < column.rows(); i++) {
+            if (!column.missing(i)) {
+                int c = training.target(i);
+                double off = column.get(i) - mean[c];
+                squares[c] += training.weight(i) * off * off;
+                all += training.weight(i) * (column.get(i) - grand) * (column.get(i) - grand);
+            }
+        }
+        double spread = all / total;
+        double[] variance = new double[classes];
+        for (int c = 0; c < classes; c++) {
+            variance[c] = squares[c] / weight[c] + LEAST_VARIANCE * spread;
+        }
+        return new Normal(mean, variance, spread > 0);
+    }
+
+    private Likelihood shares(Categories column, Training training) {
+        int classes = training.classes();
+        int levels = column.levels().size();
+        double[][] weight = new double[levels][classes];
+        double[] total = new double[classes];
+        for (int i = 0; i < column.rows(); i++) {
+            if (!column.missing(i)) {
+                weight[column.code(i)][training.target(i)] += training.weight(i);
+                total[training.target(i)] += training.weight(i);
+            }
+        }
+        int[] counts = column.counts();
+        int seen = (int) Arrays.stream(counts).filter(n -> n > 0).count();
+        double[][] logs = new double[levels][];
+        for (int level = 0; level < levels; level++) {
+            if (counts[level] > 0) {
+                logs[level] = new double[classes];
+                for (int c = 0; c < classes; c++) {
+                    double share = (weight[level][c] + pseudoCount) / (total[c] + pseudoCount * seen);
+                    logs[level][c] = total[c] > 0 ? StrictMath.log(share) : 0;
+                }
+            } else {
+                logs[level] = new double[0];
+            }
+        }
+        return new Levels(logs, Math.max(0, seen - 1));
+    }
+
+    private static final class Normal implements Likelihood {
+        private final double[] mean;
+        private final double[] variance;
+        private final double[] constant;
+        private final boolean varies;
+
+        Normal(double[] mean, double[] variance, boolean varies) {
+            this.mean = mean;
+            this.variance = variance;
+            this.constant = new double[mean.length];
+            this.varies = varies;
+            for (int c = 0; c < mean.length; c++) {
+                constant[c] = -(LOG_TWO_PI + StrictMath.log(variance[c])) / 2;
+            }
+        }
+
+        @Override
+        public void add(Column column, int row, double[] scores) {
+            double x = column.match(n -> n.get(row), k -> Double.NaN);
+            if (!varies || Double.isNaN(x)) {
+                return;
+            }
+            for (int c = 0; c < scores.length; c++) {
+                // A class whose rows all lack the column has NaN here and says nothing.
+                if (variance[c] > 0) {
+                    double off = x - mean[c];
+                    scores[c] += constant[c] - off * off / (2 * variance[c]);
+                }
+            }
+        }
+
+        @Override
+        public double parameters() {
+            return varies ? 2 : 0;
+        }
+    }
+
+    private static final class Levels implements Likelihood {
+        private final double[][] logs;
+        private final int parameters;
+
+        Levels(double[][] logs, int parameters) {
+            this.logs = logs;
+            this.parameters = parameters;
+        }
+
+        @Override
+        public void add(Column column, int row, double[] scores) {
+            int code = column.match(n -> -1, k -> k.code(row));
+            if (code < 0 || logs[code].length == 0) {
+                return;
+            }
+            for (int c = 0; c < scores.length; c++) {
+                scores[c] += logs[code][c];
+            }
+        }
+
+        @Override
+        public double parameters() {
+            return parameters;
+        }
+    }
+
+    private static final class Bayes implements Model {
+        private final double[] prior;
+        private final List<Likelihood> columns;
+
+        Bayes(double[] prior, List<Likelihood> columns) {
+            this.prior = prior;
+            this.columns = List.copyOf(columns);
+        }
+
+        @Override
+        public double[] probabilities(Table table) {
+            int classes = prior.length;
+            double[] all = new double[table.rows() * classes];
+            for (int i = 0; i < table.rows(); i++) {
+                double[] scores = prior.clone();
+                for (int j = 0; j < columns.size(); j++) {
+                    columns.get(j).add(table.columns().get(j), i, scores);
+                }
+                System.arraycopy(normalised(scores), 0, all, i * classes, classes);
+            }
+            return all;
+        }
+
+        private double[] normalised(double[] scores) {
+            double most = Double.NEGATIVE_INFINITY;
+            for (double s : scores) {
+                most = Math.max(most, s);
+            }
+            // Without pseudo-counts every class can be ruled out; then only the shares are left to go by.
+            double[] logs = most == Double.NEGATIVE_INFINITY ? prior : scores;
+            double top = 0;
+            if (most != Double.NEGATIVE_INFINITY) {
+                top = most;
+            }
+            double sum = 0;
+            double[] shares = new double[scores.length];
+            for (int c = 0; c < shares.length; c++) {
+                shares[c] = StrictMath.exp(logs[c] - top);
+                sum += shares[c];
+            }
+            for (int c = 0; c < shares.length; c++) {
+                shares[c] /= sum;
+            }
+            return shares;
+        }
+
+        @Override
+        public double size() {
+            double parameters = 1;
+            for (Likelihood column : columns) {
+                parameters += column.parameters();
+            }
+            return parameters * (prior.length - 1);
+        }
+    }
+}

@@ -1,0 +1,53 @@
+package keenfold.core.classify;
+
+import org.ejml.data.DMatrixRMaj;
+import org.ejml.dense.row.factory.LinearSolverFactory_DDRM;
+import org.ejml.interfaces.linsol.LinearSolverDense;
+
+/** A symmetric positive definite matrix, factored once (Cholesky), for the small systems of linear classifiers. */
+final class Spd {
+    private final int order;
+    private final LinearSolverDense<DMatrixRMaj> solver;
+
+    private Spd(int order, LinearSolverDense<DMatrixRMaj> solver) {
+        this.order = order;
+        this.solver = solver;
+    }
+
+    /**
+     * Factors a matrix, which is overwritten.
+     *
+     * @param matrix order·order values, row after row, both triangles filled
+     * @throws FitFailure if it is not positive definite up to rounding
+     */
+    static Spd factor(double[] matrix, int order) {
+        LinearSolverDense<DMatrixRMaj> solver = LinearSolverFactory_DDRM.chol(order);
+        DMatrixRMaj a = DMatrixRMaj.wrap(order, order, matrix);
+        if (!solver.setA(a) || !(solver.quality() > 1e-14)) {
+            throw new FitFailure("the columns are linearly dependent in the training rows, so that without a penalty"
+                    + " the coefficients are not determined; set strength above 0");
+        }
+        return new Spd(order, solver);
+    }
+
+    /** Returns x with A·x = b. */
+    double[] solve(double[] b) {
+        DMatrixRMaj x = new DMatrixRMaj(order, 1);
+        solver.solve(DMatrixRMaj.wrap(order, 1, b.clone()), x);
+        return x.getData();
+    }
+
+    /** Returns the trace of A⁻¹·D for a diagonal matrix D. */
+    double traceOfInverseTimes(double[] diagonal) {
+        double trace = 0;
+        double[] unit = new double[order];
+        for (int i = 0; i < order; i++) {
+            if (diagonal[i] != 0) {
+                unit[i] = 1;
+                trace += solve(unit)[i] * diagonal[i];
+                unit[i] = 0;
+            }
+        }
+        return trace;
+    }
+}

@@ -1,0 +1,93 @@
+package keenfold.core.classify;
+
+import java.util.List;
+import keenfold.core.data.Checks;
+import keenfold.core.data.Numbers;
+import keenfold.core.data.Table;
+
+/** Prepared training rows with their classes and case weights. */
+public final class Training {
+    private final Table table;
+    private final int[] target;
+    private final double[] weights;
+    private final int classes;
+
+    private Training(Table table, int[] target, double[] weights, int classes) {
+        this.table = table;
+        this.target = target;
+        this.weights = weights;
+        this.classes = classes;
+    }
+
+    /**
+     * Returns training rows.
+     *
+     * @param target class index per row, 0 … classes − 1
+     * @param weights case weight per row, positive
+     * @throws IllegalArgumentException if lengths differ or there is no row
+     */
+    public static Training of(Table table, int[] target, double[] weights, int classes) {
+        Checks.that(target.length == table.rows(), "%d labels for %d rows", target.length, table.rows());
+        Checks.that(weights.length == table.rows(), "%d weights for %d rows", weights.length, table.rows());
+        Checks.that(table.rows() > 0, "no training row");
+        return new Training(table, target.clone(), weights.clone(), classes);
+    }
+
+    /** Returns the prepared columns. */
+    public Table table() {
+        return table;
+    }
+
+    /** Returns the number of rows. */
+    public int rows() {
+        return target.length;
+    }
+
+    /** Returns the number of classes, K, with or without training rows. */
+    public int classes() {
+        return classes;
+    }
+
+    /** Returns the class index of a row. */
+    public int target(int row) {
+        return target[row];
+    }
+
+    /** Returns the case weight of a row. */
+    public double weight(int row) {
+        return weights[row];
+    }
+
+    /** Returns a copy of the case weights. */
+    public double[] weights() {
+        return weights.clone();
+    }
+
+    /** Returns the total weight of each class. */
+    public double[] classWeights() {
+        double[] sums = new double[classes];
+        for (int i = 0; i < target.length; i++) {
+            sums[target[i]] += weights[i];
+        }
+        return sums;
+    }
+
+    /** Returns the total weight of all rows. */
+    public double totalWeight() {
+        double sum = 0;
+        for (double w : weights) {
+            sum += w;
+        }
+        return sum;
+    }
+
+    /** Returns the number columns of a table as arrays, one per column; fails on a category column. */
+    static double[][] columns(Table table) {
+        List<double[]> columns = table.columns().stream()
+                .map(c -> c.match(Numbers::toArray, k -> {
+                    throw new IllegalArgumentException("column \"" + k.name() + "\" is no number column");
+                }))
+                .toList();
+        return columns.toArray(double[][]::new);
+    }
+}

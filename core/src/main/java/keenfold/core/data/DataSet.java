@@ -1,0 +1,131 @@
+package keenfold.core.data;
+
+import java.util.Optional;
+
+/**
+ * A named table of labelled rows, as all candidates meet it.
+ *
+ * <p>Rows without a target are gone already; {@link #sourceRow} tells where each row stood in its file.
+ */
+public final class DataSet {
+    private final String name;
+    private final Table features;
+    private final Classes classes;
+    private final int[] target;
+    private final Optional<Categories> groups;
+    private final int[] sourceRows;
+
+    private DataSet(
+            String name,
+            Table features,
+            Classes classes,
+            int[] target,
+            Optional<Categories> groups,
+            int[] sourceRows) {
+        this.name = name;
+        this.features = features;
+        this.classes = classes;
+        this.target = target;
+        this.groups = groups;
+        this.sourceRows = sourceRows;
+    }
+
+    /**
+     * Returns a data set.
+     *
+     * @param features the columns that candidates may use
+     * @param target per row the index of its class
+     * @param groups per row the group it belongs to; no missing value
+     * @param sourceRows per row its 1-based number among the data rows of its file, rising
+     * @throws IllegalArgumentException if lengths differ, a class index is out of range or a group is missing
+     */
+    public static DataSet of(
+            String name,
+            Table features,
+            Classes classes,
+            int[] target,
+            Optional<Categories> groups,
+            int[] sourceRows) {
+        int n = features.rows();
+        Checks.that(target.length == n, "%d labels for %d rows", target.length, n);
+        Checks.that(sourceRows.length == n, "%d source rows for %d rows", sourceRows.length, n);
+        for (int c : target) {
+            Checks.that(c >= 0 && c < classes.count(), "class index %d: there are %d classes", c, classes.count());
+        }
+        groups.ifPresent(g -> {
+            Checks.that(g.rows() == n, "%d groups for %d rows", g.rows(), n);
+            Checks.that(g.countMissing() == 0, "column \"%s\": a group is missing", g.name());
+        });
+        return new DataSet(name, features, classes, target.clone(), groups, sourceRows.clone());
+    }
+
+    /** Returns a data set without groups whose rows are numbered from 1. */
+    public static DataSet of(String name, Table features, Classes classes, int[] target) {
+        int[] rows = new int[target.length];
+        java.util.Arrays.setAll(rows, i -> i + 1);
+        return of(name, features, classes, target, Optional.empty(), rows);
+    }
+
+    /** Returns the name, unique in its plan. */
+    public String name() {
+        return name;
+    }
+
+    /** Returns the number of rows, n. */
+    public int rows() {
+        return target.length;
+    }
+
+    /** Returns the feature columns. */
+    public Table features() {
+        return features;
+    }
+
+    /** Returns the classes of the target. */
+    public Classes classes() {
+        return classes;
+    }
+
+    /** Returns the class index of a row. */
+    public int target(int row) {
+        return target[row];
+    }
+
+    /** Returns a copy of the class indexes. */
+    public int[] targets() {
+        return target.clone();
+    }
+
+    /** Returns the class indexes of the given rows. */
+    public int[] targets(int[] rows) {
+        int[] chosen = new int[rows.length];
+        for (int i = 0; i < rows.length; i++) {
+            chosen[i] = target[rows[i]];
+        }
+        return chosen;
+    }
+
+    /** Returns the groups of the rows, if rows belong to groups. */
+    public Optional<Categories> groups() {
+        return groups;
+    }
+
+    /** Returns the 1-based number of a row among the data rows of its file. */
+    public int sourceRow(int row) {
+        return sourceRows[row];
+    }
+
+    /** Returns a copy of the source row numbers. */
+    public int[] sourceRows() {
+        return sourceRows.clone();
+    }
+
+    /** Returns how many rows each class has. */
+    public int[] classCounts() {
+        int[] counts = new int[classes.count()];
+        for (int c : target) {
+            counts[c]++;
+        }
+        return counts;
+    }
+}

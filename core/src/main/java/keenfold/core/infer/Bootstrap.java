@@ -1,0 +1,161 @@
+package keenfold.core.infer;
+
+import java.util.ArrayList;
+import java.util.List;
+import keenfold.core.data.Chance;
+import keenfold.core.data.Seed;
+import keenfold.core.metric.Metric;
+import keenfold.core.metric.Outcomes;
+import keenfold.core.metric.Scorer;
+import keenfold.core.run.Parallel;
+
+/**
+ * The case bootstrap of mean scores: every draw weights the same rows alike for all candidates, repeats and metrics.
+ *
+ * <p>Definition: draw b gives unit i (row or group) the weight w_i ~ multinomial(m; 1/m, …); θ_b is the mean over repeats
+ * of the score with these weights. Weights of draw b come from (seed, data set, b) alone. Drawn within classes, each
+ * class keeps its number of rows.
+ *
+ * <p>Cost: O(B·(m + candidates·repeats·rows)). Reference: Efron (1979), Ann. Statist. 7(1),
+ * doi:10.1214/aos/1176344552.
+ */
+final class Bootstrap {
+    private final Panel panel;
+    private final CaseUnits units;
+    private final Seed seed;
+    private final int draws;
+    private final Parallel parallel;
+
+    Bootstrap(Panel panel, int draws, Parallel parallel) {
+        this.panel = panel;
+        this.units = panel.units();
+        this.seed = new Seed(panel.seed()).with(panel.task().data().name()).with("draw");
+        this.draws = draws;
+        this.parallel = parallel;
+    }
+
+    /** Mean scores by candidate (in the order asked for) and draw, NaN where a repeat is undefined. */
+    static final class Means {
+        private final double[][] byDraw;
+
+        Means(double[][] byDraw) {
+            this.byDraw = byDraw;
+        }
+
+        double get(int candidate, int draw) {
+            return byDraw[candidate][draw];
+        }
+
+        int candidates() {
+            return byDraw.length;
+        }
+
+        int draws() {
+            return byDraw.length == 0 ? 0 : byDraw[0].length;
+        }
+    }
+
+    /**
+     * Draws the means of candidates.
+     *
+     * @param candidates indexes of admitted candidates
+     * @param withinClasses whether rows are drawn within classes
+     */
+    Means means(Metric metric, List<Integer> candidates, boolean withinClasses) {
+        List<List<Scorer>> scorers = parallel.map(candidates.size(), c -> panel.parts(candidates.get(c)).stream()
+                .map(metric::scorer)
+                .toList());
+        int blocks = (draws + Scorer.LANES - 1) / Scorer.LANES;
+        List<double[][]> scored = parallel.map(blocks, block -> block(block, scorers, withinClasses));
+        double[][] byDraw = new double[candidates.size()][draws];
+        for (int b = 0; b < draws; b++) {
+            for (int c = 0; c < byDraw.length; c++) {
+                byDraw[c][b] = scored.get(b / Scorer.LANES)[c][b % Scorer.LANES];
+            }
+        }
+        return new Means(byDraw);
+    }
+
+    private double[][] block(int block, List<List<Scorer>> scorers, boolean withinClasses) {
+        double[] weights = new double[units.rows() * Scorer.LANES];
+        for (int lane = 0; lane < Scorer.LANES; lane++) {
+            int draw = block * Scorer.LANES + lane;
+            if (draw < draws) {
+                fill(weights, lane, draw, withinClasses);
+            }
+        }
+        double[][] means = new double[scorers.size()][Scorer.LANES];
+        double[] one = new double[Scorer.LANES];
+        for (int c = 0; c < means.length; c++) {
+            List<Scorer> parts = scorers.get(c);
+            for (Scorer part : parts) {
+                part.score(weights, one);
+                for (int lane = 0; lane < Scorer.LANES; lane++) {
+                    means[c][lane] += one[lane];
+                }
+            }
+            for (int lane = 0; lane < Scorer.LANES; lane++) {
+                means[c][lane] /= parts.size();
+            }
+        }
+        return means;
+    }
+
+    private void fill(double[] weights, int lane, int draw, boolean withinClasses) {
+        int[] counts = withinClasses ? withinClasses(draw) : counts(draw);
+        for (int row = 0; row < units.rows(); row++) {
+            int unit = units.of(row);
+            weights[row * Scorer.LANES + lane] = unit < 0 ? 0 : counts[unit];
+        }
+    }
+
+    /** How often draw b has each unit. */
+    int[] counts(int draw) {
+        Chance chance = seed.with(draw).chance();
+        int m = units.count();
+        int[] counts = new int[m];
+        for (int i = 0; i < m; i++) {
+            counts[chance.below(m)]++;
+        }
+        return counts;
+    }
+
+    private int[] withinClasses(int draw) {
+        Chance chance = seed.with(draw).with("classes").chance();
+        int[] counts = new int[units.count()];
+        for (List<Integer> members : classMembers()) {
+            for (int i = 0; i < members.size(); i++) {
+                counts[members.get(chance.below(members.size()))]++;
+            }
+        }
+        return counts;
+    }
+
+    private List<List<Integer>> classMembers() {
+        List<List<Integer>> members = new ArrayList<>();
+        for (int c = 0; c < panel.task().data().classes().count(); c++) {
+            members.add(new ArrayList<>());
+        }
+        for (int row = 0; row < units.rows(); row++) {
+            if (units.of(row) >= 0) {
+                members.get(panel.task().data().target(row)).add(units.of(row));
+            }
+        }
+        return members;
+    }
+
+    /** One standard normal number per draw, from which every pivot takes its χ². */
+    double[] normals() {
+        double[] z = new double[draws];
+        Seed pivot = seed.with("pivot");
+        for (int b = 0; b < draws; b++) {
+            z[b] = Special.normalQuantile(pivot.with(b).chance().uniform());
+        }
+        return z;
+    }
+
+    /** The score of each part with all weights one. */
+    static double[] partScores(Metric metric, List<Outcomes> parts) {
+        return parts.stream().mapToDouble(metric::score).toArray();
+    }
+}

@@ -1,0 +1,48 @@
+package keenfold.core.infer;
+
+import java.util.Optional;
+import keenfold.core.data.Checks;
+
+/**
+ * How the evidence is weighed.
+ *
+ * @param draws bootstrap resamples, B
+ * @param level of intervals, such as 0.95; 1 − level is the error rate of the calls
+ * @param margin differences strictly within ± margin count as equivalent; 0 for none; in the metric's own unit
+ * @param against the one candidate that all others were to be compared with from the outset, if the plan names one
+ */
+public record Evidence(int draws, double level, double margin, Optional<String> against) {
+    /** 5000 draws, 95 %, no margin, all pairs. */
+    public static final Evidence DEFAULT = new Evidence(5000, 0.95, 0, Optional.empty());
+
+    private static final int LEAST_DRAWS = 100;
+
+    /** Checks the ranges. */
+    public Evidence {
+        Checks.atLeast("draws", draws, LEAST_DRAWS);
+        Checks.share("level", level);
+        Checks.that(level >= 0.5, "level = %s: expected at least 0.5, such as 0.95", level);
+        Checks.atLeast("margin", margin, 0);
+        Checks.that(
+                level * (draws + 1) <= draws,
+                "draws = %d: too few for a level of %s; ask for at least %d",
+                draws,
+                level,
+                (int) Math.ceil(level / (1 - level)));
+    }
+
+    /** Returns the same with another number of draws. */
+    public Evidence withDraws(int other) {
+        return new Evidence(other, level, margin, against);
+    }
+
+    /** Returns the same with another level. */
+    public Evidence withLevel(double other) {
+        return new Evidence(draws, other, margin, against);
+    }
+
+    /** Returns the same with another margin. */
+    public Evidence withMargin(double other) {
+        return new Evidence(draws, level, other, against);
+    }
+}

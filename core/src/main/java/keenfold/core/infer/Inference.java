@@ -1,0 +1,58 @@
+package keenfold.core.infer;
+
+import java.util.HashMap;
+import java.util.Map;
+import java.util.stream.IntStream;
+import keenfold.core.data.Checks;
+import keenfold.core.run.Parallel;
+
+/**
+ * Means and contrasts of one data set, metric by metric.
+ *
+ * <p>Target: the expected score, on new rows (groups) like these, of models trained on as many rows as a training side
+ * holds. The way: draws of case weights that serve all candidates alike, a variance that allows for other training rows,
+ * one pivot for interval and p-value, and the step-down maximum for many comparisons.
+ *
+ * <p>Cost: O(B·candidates·repeats·rows) per metric. Same seed, same results, for any number of threads.
+ */
+public final class Inference {
+    private final Panel panel;
+    private final Evidence evidence;
+    private final Parallel parallel;
+    private final Map<Integer, MetricInference> made = new HashMap<>();
+
+    private Inference(Panel panel, Evidence evidence, Parallel parallel) {
+        this.panel = panel;
+        this.evidence = evidence;
+        this.parallel = parallel;
+    }
+
+    /** Returns the inference of a panel; nothing is computed before it is asked for. */
+    public static Inference of(Panel panel, Evidence evidence, Parallel parallel) {
+        return new Inference(panel, evidence, parallel);
+    }
+
+    /** Returns the panel. */
+    public Panel panel() {
+        return panel;
+    }
+
+    /** Returns how the evidence is weighed. */
+    public Evidence evidence() {
+        return evidence;
+    }
+
+    /**
+     * Returns what is said about metric {@code name} of the data set.
+     *
+     * @throws IllegalArgumentException if the results do not have the metric
+     */
+    public MetricInference metric(String name) {
+        int index = IntStream.range(0, panel.task().metrics().size())
+                .filter(m -> panel.task().metrics().get(m).name().equals(name))
+                .findFirst()
+                .orElse(-1);
+        Checks.that(index >= 0, "metric \"%s\" is not among those of the plan", name);
+        return made.computeIfAbsent(index, i -> new MetricInference(panel, i, evidence, parallel));
+    }
+}

@@ -1,0 +1,307 @@
+package keenfold.core.infer;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.stream.IntStream;
+import keenfold.core.metric.Metric;
+import keenfold.core.metric.MetricKind;
+import keenfold.core.metric.Outcomes;
+import keenfold.core.run.Fit;
+import keenfold.core.run.Parallel;
+
+/** All that is said about one metric on one data set; made by {@link Inference}. */
+public final class MetricInference {
+    /** The share of draws in which a candidate may be undefined. */
+    static final double MOST_UNDEFINED = 0.05;
+
+    private static final int FEW = 5;
+
+    private final Panel panel;
+    private final Metric metric;
+    private final int metricIndex;
+    private final Evidence evidence;
+    private final Parallel parallel;
+    private final List<Integer> compared;
+    private final VarianceModel variances;
+    private final CaseUnits units;
+    private final double[][] draws;
+    private final Pivot.Roots roots;
+    private final int dropped;
+    private final List<String> notices = new ArrayList<>();
+    private Optional<List<Contrast>> contrasts = Optional.empty();
+
+    MetricInference(Panel panel, int metricIndex, Evidence evidence, Parallel parallel) {
+        this.panel = panel;
+        this.metricIndex = metricIndex;
+        this.metric = panel.task().metrics().get(metricIndex);
+        this.evidence = evidence;
+        this.parallel = parallel;
+        this.units = panel.units();
+        List<Integer> defined = panel.admitted().stream()
+                .filter(c -> Arrays.stream(Bootstrap.partScores(metric, panel.parts(c)))
+                        .noneMatch(Double::isNaN))
+                .filter(c -> !panel.parts(c).isEmpty())
+                .toList();
+        Bootstrap bootstrap = new Bootstrap(panel, evidence.draws(), parallel);
+        Bootstrap.Means means = bootstrap.means(metric, defined, false);
+        if (lost(means) > MOST_UNDEFINED * means.draws() && !units.grouped()) {
+            notices.add(String.format(
+                    Locale.ROOT,
+                    "%s is undefined in %d of %d draws of %s, for want of rows of a class; rows were drawn within"
+                            + " classes instead",
+                    metric.name(),
+                    lost(means),
+                    means.draws(),
+                    panel.task().data().name()));
+            means = bootstrap.means(metric, defined, true);
+        }
+        int[] kept = keptCandidates(means);
+        this.compared = Arrays.stream(kept).mapToObj(defined::get).toList();
+        int[] keptDraws = keptDraws(means, kept);
+        this.dropped = means.draws() - keptDraws.length;
+        this.draws = new double[kept.length][keptDraws.length];
+        double[] normals = bootstrap.normals();
+        double[] z = new double[keptDraws.length];
+        for (int b = 0; b < keptDraws.length; b++) {
+            z[b] = normals[keptDraws[b]];
+            for (int c = 0; c < kept.length; c++) {
+                draws[c][b] = means.get(kept[c], keptDraws[b]);
+            }
+        }
+        this.roots = new Pivot.Roots(z);
+        this.variances = new VarianceModel(panel, metric, units, compared);
+        if (variances.allowsForSmallClass() && !compared.isEmpty()) {
+            notices.add(String.format(
+                    Locale.ROOT,
+                    "%s: a class of %s has fewer than %d rows; standard errors of %s allow for it and are rough",
+                    metric.name(),
+                    panel.task().data().name(),
+                    VarianceModel.SMALL_CLASS,
+                    metric.name()));
+        }
+    }
+
+    private static int lost(Bootstrap.Means means) {
+        int[] all = IntStream.range(0, means.candidates()).toArray();
+        return means.draws() - keptDraws(means, all).length;
+    }
+
+    private static int[] keptDraws(Bootstrap.Means means, int[] candidates) {
+        return IntStream.range(0, means.draws())
+                .filter(b -> Arrays.stream(candidates).noneMatch(c -> Double.isNaN(means.get(c, b))))
+                .toArray();
+    }
+
+    private static int[] keptCandidates(Bootstrap.Means means) {
+        return IntStream.range(0, means.candidates())
+                .filter(c -> keptDraws(means, new int[] {c}).length >= (1 - MOST_UNDEFINED) * means.draws())
+                .toArray();
+    }
+
+    /** Returns the metric. */
+    public Metric metric() {
+        return metric;
+    }
+
+    /** Returns the candidates that are compared, rising; the others are shown with what they have. */
+    public List<Integer> compared() {
+        return compared;
+    }
+
+    /** Returns how the variances were made. */
+    public VarianceForm form() {
+        return variances.form();
+    }
+
+    /** Returns the number of draws that count, B. */
+    public int draws() {
+        return evidence.draws() - dropped;
+    }
+
+    /** Returns how many draws were dropped because a candidate was undefined in them. */
+    public int dropped() {
+        return dropped;
+    }
+
+    /** Returns what a reader must know. */
+    public List<String> notices() {
+        return List.copyOf(notices);
+    }
+
+    /** Returns the mean score of a compared candidate in one draw. */
+    public double drawnMean(int candidate, int draw) {
+        return draws[compared.indexOf(candidate)][draw];
+    }
+
+    /** Returns one mean score per candidate, in plan order. */
+    public List<MeanScore> means() {
+        List<Integer> all =
+                IntStream.range(0, panel.candidates().size()).boxed().toList();
+        return parallel.map(all.size(), c -> mean(all.get(c)));
+    }
+
+    private MeanScore mean(int candidate) {
+        List<Fit> fits = panel.fitsOf(candidate);
+        double[] folds = fits.stream()
+                .flatMap(f -> f.result().stream())
+                .mapToDouble(r -> r.score(metricIndex))
+                .toArray();
+        double[] defined = Arrays.stream(folds).filter(s -> !Double.isNaN(s)).toArray();
+        double sd = defined.length > 1 ? Math.sqrt(VarianceModel.sampleVariance(defined)) : Double.NaN;
+        double min = Arrays.stream(defined).min().orElse(Double.NaN);
+        double max = Arrays.stream(defined).max().orElse(Double.NaN);
+        double mean = theta(candidate, fits);
+        int undefined = folds.length - defined.length;
+        int at = compared.indexOf(candidate);
+        if (at < 0) {
+            return new MeanScore(
+                    candidate,
+                    mean,
+                    sd,
+                    min,
+                    max,
+                    undefined,
+                    Optional.empty(),
+                    Double.NaN,
+                    Double.NaN,
+                    MeanScore.Interval.NONE);
+        }
+        Variance variance = variances.ofMean(candidate, draws[at]);
+        double[] ends = {Double.NaN, Double.NaN};
+        MeanScore.Interval interval = MeanScore.Interval.NONE;
+        Optional<Metric.Share> share = share(candidate);
+        boolean few = share.map(s -> Math.min(s.successes(), s.trials() - s.successes()) < FEW)
+                .orElse(false);
+        if (few && !units.grouped()) {
+            ends = clopperPearson(share.get());
+            interval = MeanScore.Interval.CLOPPER_PEARSON;
+        } else if (!few && variance.raw() > 0) {
+            double reach = Pivot.of(draws[at], variance, roots).quantile(evidence.level())
+                    * variance.standardError();
+            ends = new double[] {
+                Math.max(metric.least(), mean - reach), Math.min(metric.most(), mean + reach)
+            };
+            interval = MeanScore.Interval.BOOTSTRAP;
+        }
+        return new MeanScore(
+                candidate, mean, sd, min, max, undefined, Optional.of(variance), ends[0], ends[1], interval);
+    }
+
+    private double theta(int candidate, List<Fit> fits) {
+        List<Outcomes> parts = panel.admitted().contains(candidate) ? panel.parts(candidate) : joinedByRepeat(fits);
+        return parts.isEmpty() ? Double.NaN : VarianceModel.mean(Bootstrap.partScores(metric, parts));
+    }
+
+    private static List<Outcomes> joinedByRepeat(List<Fit> fits) {
+        return fits.stream().map(Fit::repeat).distinct().map(r -> Outcomes.join(fits.stream()
+                        .filter(f -> f.repeat() == r)
+                        .flatMap(f -> f.result().stream())
+                        .map(Fit.Result::outcomes)
+                        .toList()))
+                .toList();
+    }
+
+    /** The share that the mean is, over the repeats. */
+    private Optional<Metric.Share> share(int candidate) {
+        double successes = 0;
+        double trials = 0;
+        List<Outcomes> parts = panel.parts(candidate);
+        for (Outcomes part : parts) {
+            Optional<Metric.Share> one = metric.share(part);
+            if (one.isEmpty()) {
+                return one;
+            }
+            successes += one.get().successes() / parts.size();
+            trials += one.get().trials() / parts.size();
+        }
+        return Optional.of(new Metric.Share(successes, trials));
+    }
+
+    /** Clopper and Pearson (1934), Biometrika 26(4), carried over to a mean count. */
+    private double[] clopperPearson(Metric.Share share) {
+        double tail = (1 - evidence.level()) / 2;
+        double x = share.successes();
+        double n = share.trials();
+        double low = x <= 0 ? 0 : Special.betaQuantile(x, n - x + 1, tail);
+        double high = x >= n ? 1 : Special.betaQuantile(x + 1, n - x, 1 - tail);
+        return new double[] {low, high};
+    }
+
+    /**
+     * Returns the contrasts of the family: all pairs of compared candidates, or those with the one candidate that the
+     * evidence names; a candidate stands before the one it is compared with as in the plan.
+     */
+    public List<Contrast> contrasts() {
+        if (contrasts.isEmpty()) {
+            contrasts = Optional.of(new MaxT(this, parallel).contrasts());
+        }
+        return contrasts.get();
+    }
+
+    /** Returns the contrast of two compared candidates, if it belongs to the family. */
+    public Optional<Contrast> contrast(int candidate, int against) {
+        return contrasts().stream()
+                .filter(c -> c.candidate() == candidate && c.against() == against)
+                .findFirst()
+                .or(() -> contrasts().stream()
+                        .filter(c -> c.candidate() == against && c.against() == candidate)
+                        .findFirst()
+                        .map(Contrast::flipped));
+    }
+
+    Panel panel() {
+        return panel;
+    }
+
+    Evidence evidence() {
+        return evidence;
+    }
+
+    Pivot.Roots roots() {
+        return roots;
+    }
+
+    VarianceModel variances() {
+        return variances;
+    }
+
+    double[] differences(int a, int b) {
+        double[] of = draws[compared.indexOf(a)];
+        double[] from = draws[compared.indexOf(b)];
+        double[] differences = new double[of.length];
+        for (int i = 0; i < differences.length; i++) {
+            differences[i] = of[i] - from[i];
+        }
+        return differences;
+    }
+
+    /** In how many rows the predictions of two candidates differ, in what the metric looks at. */
+    int differingRows(int a, int b) {
+        boolean labels = metric.kind() == MetricKind.ROW_MEAN || metric.kind() == MetricKind.COUNTS;
+        boolean[] differs = new boolean[panel.rows()];
+        for (int r = 0; r < panel.parts(a).size(); r++) {
+            Outcomes x = panel.parts(a).get(r);
+            Outcomes y = panel.parts(b).get(r);
+            for (int i = 0; i < x.size(); i++) {
+                differs[x.row(i)] |= labels ? x.predicted(i) != y.predicted(i) : probabilitiesDiffer(x, y, i);
+            }
+        }
+        int count = 0;
+        for (boolean d : differs) {
+            count += d ? 1 : 0;
+        }
+        return count;
+    }
+
+    private static boolean probabilitiesDiffer(Outcomes x, Outcomes y, int i) {
+        for (int c = 0; c < x.classes(); c++) {
+            if (x.probability(i, c) != y.probability(i, c)) {
+                return true;
+            }
+        }
+        return false;
+    }
+}

@@ -1,0 +1,185 @@
+package keenfold.core.infer;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.stream.IntStream;
+import keenfold.core.data.Categories;
+import keenfold.core.metric.Outcomes;
+import keenfold.core.run.Candidate;
+import keenfold.core.run.Fit;
+import keenfold.core.run.Results;
+import keenfold.core.run.Task;
+
+/**
+ * The predictions of all candidates on one data set, on the common splits: those where no admitted candidate failed.
+ *
+ * <p>A candidate with more than a tenth of its fits failed, or missing, is not admitted: it keeps its own fold scores but
+ * takes part in nothing that compares.
+ */
+public final class Panel {
+    /** The share of failed fits above which a candidate is not admitted. */
+    public static final double MOST_FAILED = 0.1;
+
+    private final Task task;
+    private final long seed;
+    private final List<Candidate> candidates;
+    private final List<Map<Long, Fit>> fits;
+    private final List<Integer> admitted;
+    private final List<List<Outcomes>> parts;
+    private final int common;
+
+    private Panel(
+            Task task,
+            long seed,
+            List<Candidate> candidates,
+            List<Map<Long, Fit>> fits,
+            List<Integer> admitted,
+            List<List<Outcomes>> parts,
+            int common) {
+        this.task = task;
+        this.seed = seed;
+        this.candidates = candidates;
+        this.fits = fits;
+        this.admitted = admitted;
+        this.parts = parts;
+        this.common = common;
+    }
+
+    /** Returns the panel of one data set. */
+    public static Panel of(Results results, int taskIndex) {
+        Task task = results.tasks().get(taskIndex);
+        int count = results.candidates().size();
+        List<Map<Long, Fit>> fits = new ArrayList<>();
+        for (int c = 0; c < count; c++) {
+            fits.add(new TreeMap<>());
+        }
+        for (Fit fit : results.fits()) {
+            if (fit.task() == taskIndex) {
+                fits.get(fit.candidate()).put(splitKey(fit.repeat(), fit.fold()), fit);
+            }
+        }
+        int splits = task.splits().repeats() * task.splits().folds();
+        List<Integer> admitted = IntStream.range(0, count)
+                .filter(c -> splits - succeeded(fits.get(c)) <= MOST_FAILED * splits)
+                .boxed()
+                .toList();
+        List<List<Outcomes>> parts = new ArrayList<>();
+        for (int c = 0; c < count; c++) {
+            parts.add(new ArrayList<>());
+        }
+        int common = 0;
+        for (int r = 0; r < task.splits().repeats(); r++) {
+            List<Long> keys = new ArrayList<>();
+            for (int f = 0; f < task.splits().folds(); f++) {
+                long key = splitKey(r, f);
+                if (admitted.stream().allMatch(c -> present(fits.get(c), key))) {
+                    keys.add(key);
+                }
+            }
+            common += keys.size();
+            if (!keys.isEmpty()) {
+                for (int c : admitted) {
+                    parts.get(c).add(joined(fits.get(c), keys));
+                }
+            }
+        }
+        return new Panel(task, results.seed(), results.candidates(), fits, admitted, parts, common);
+    }
+
+    private static long splitKey(int repeat, int fold) {
+        return ((long) repeat << 32) | fold;
+    }
+
+    private static long succeeded(Map<Long, Fit> fits) {
+        return fits.values().stream().filter(f -> !f.failed()).count();
+    }
+
+    private static boolean present(Map<Long, Fit> fits, long key) {
+        Fit fit = fits.get(key);
+        return fit != null && !fit.failed();
+    }
+
+    private static Outcomes joined(Map<Long, Fit> fits, List<Long> keys) {
+        List<Outcomes> folds = new ArrayList<>();
+        for (Long key : keys) {
+            Optional.ofNullable(fits.get(key)).flatMap(Fit::result).ifPresent(r -> folds.add(r.outcomes()));
+        }
+        return Outcomes.join(folds);
+    }
+
+    /** Returns the data set with its splits. */
+    public Task task() {
+        return task;
+    }
+
+    /** Returns the seed of the comparison. */
+    public long seed() {
+        return seed;
+    }
+
+    /** Returns all candidates in plan order, admitted or not. */
+    public List<Candidate> candidates() {
+        return candidates;
+    }
+
+    /** Returns the indexes of the admitted candidates, rising. */
+    public List<Integer> admitted() {
+        return admitted;
+    }
+
+    /** Returns the number of common splits. */
+    public int common() {
+        return common;
+    }
+
+    /** Returns the fits of a candidate that did not fail, by repeat and fold, and within the common splits if admitted. */
+    public List<Fit> fitsOf(int candidate) {
+        boolean in = admitted.contains(candidate);
+        return fits.get(candidate).entrySet().stream()
+                .filter(e -> !e.getValue().failed())
+                .filter(e -> !in || admitted.stream().allMatch(c -> present(fits.get(c), e.getKey())))
+                .map(Map.Entry::getValue)
+                .toList();
+    }
+
+    /** Returns how many fits a candidate has, failed ones included. */
+    public int fitCount(int candidate) {
+        return fits.get(candidate).size();
+    }
+
+    /** Returns how many fits of a candidate failed. */
+    public int failedCount(int candidate) {
+        return (int) fits.get(candidate).values().stream().filter(Fit::failed).count();
+    }
+
+    /** Returns why fits of a candidate failed, each reason with its count, by falling count. */
+    public Map<String, Integer> failures(int candidate) {
+        Map<String, Integer> reasons = new HashMap<>();
+        for (Fit fit : fits.get(candidate).values()) {
+            if (fit.failed()) {
+                reasons.merge(fit.message(), 1, Integer::sum);
+            }
+        }
+        return new TreeMap<>(reasons);
+    }
+
+    /** Returns an admitted candidate's outcomes, one per repeat that has a common split. */
+    public List<Outcomes> parts(int candidate) {
+        return parts.get(candidate);
+    }
+
+    /** Returns the number of rows of the data set. */
+    public int rows() {
+        return task.data().rows();
+    }
+
+    /** Returns what cases are drawn: groups where rows belong to groups, rows otherwise. */
+    public CaseUnits units() {
+        Optional<Categories> groups = task.data().groups();
+        return CaseUnits.of(this, groups);
+    }
+}

@@ -1,0 +1,45 @@
+package keenfold.core.infer;
+
+/**
+ * √(χ²_ν/ν) as a function of a standard normal number z: the quantile at Φ(z).
+ *
+ * <p>The cube root of χ²_ν/ν is nearly linear in z (Wilson and Hilferty 1931, doi:10.1073/pnas.17.12.684), so that a
+ * Chebyshev interpolant of it on |z| ≤ 7 serves thousands of draws for the price of a few dozen quantiles; beyond, z is
+ * cut off. Agrees with direct inversion to 1e-9 for ν ≥ 1 (tested).
+ */
+final class ScaledChiSquare {
+    private static final double REACH = 7;
+    private static final int NODES = 56;
+
+    private final double[] coefficients = new double[NODES];
+
+    /** @param nu degrees of freedom, at least 1 */
+    ScaledChiSquare(double nu) {
+        double[] values = new double[NODES];
+        for (int k = 0; k < NODES; k++) {
+            double z = REACH * StrictMath.cos(Math.PI * (k + 0.5) / NODES);
+            values[k] = StrictMath.cbrt(Special.chiSquareQuantile(nu, z) / nu);
+        }
+        for (int j = 0; j < NODES; j++) {
+            double sum = 0;
+            for (int k = 0; k < NODES; k++) {
+                sum += values[k] * StrictMath.cos(Math.PI * j * (k + 0.5) / NODES);
+            }
+            coefficients[j] = 2 * sum / NODES;
+        }
+    }
+
+    /** Returns √(χ²_ν/ν) at the probability Φ(z). */
+    double root(double z) {
+        double x = Math.max(-1, Math.min(1, z / REACH));
+        double b1 = 0;
+        double b2 = 0;
+        for (int j = NODES - 1; j > 0; j--) {
+            double b0 = 2 * x * b1 - b2 + coefficients[j];
+            b2 = b1;
+            b1 = b0;
+        }
+        double cube = Math.max(0, x * b1 - b2 + coefficients[0] / 2);
+        return Math.sqrt(cube * cube * cube);
+    }
+}

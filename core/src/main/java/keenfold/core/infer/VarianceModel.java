@@ -1,0 +1,272 @@
+package keenfold.core.infer;
+
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import keenfold.core.metric.Metric;
+import keenfold.core.metric.MetricKind;
+import keenfold.core.metric.Outcomes;
+
+/**
+ * The variance of a mean and of a difference under one metric, by the kind of splits and of metric.
+ *
+ * <p>Definition: V_case = m/(m − 1)·variance of the draws, m units. {@code widened}: V_case·(1 + λ) for differences;
+ * for means likewise with metrics that are means over rows, V_case + max(0, X) with losses, V_case + max(λ·V_case,
+ * (k − 1)/3·V_rep) with the others, V_rep being the variance of the repeat scores. Where a class has fewer than 20 rows
+ * the last form serves differences of the others too. {@code inflated}: V_case·(1 + k·ρ), ρ test rows per training row.
+ * Degrees of freedom m − 1, or Satterthwaite's over classes.
+ *
+ * <p>Sources: the project's statistics.md, section 3; Nadeau and Bengio (2003), Mach. Learn. 52,
+ * doi:10.1023/A:1024068626366, for {@code inflated}; Satterthwaite (1946), Biometrics Bull. 2(6).
+ */
+final class VarianceModel {
+    /** A class with fewer rows than this is small. */
+    static final int SMALL_CLASS = 20;
+
+    private final Panel panel;
+    private final Metric metric;
+    private final CaseUnits units;
+    private final VarianceForm form;
+    private final int folds;
+    private final int[] classCounts;
+    private final boolean smallClass;
+    private final Map<Integer, Own> own = new HashMap<>();
+
+    /** What one candidate brings along. */
+    private static final class Own {
+        final double[] partScores;
+        final double[] without;
+        final Widening ranks;
+        final Widening losses;
+
+        Own(double[] partScores, double[] without, Widening ranks, Widening losses) {
+            this.partScores = partScores;
+            this.without = without;
+            this.ranks = ranks;
+            this.losses = losses;
+        }
+    }
+
+    VarianceModel(Panel panel, Metric metric, CaseUnits units, List<Integer> candidates) {
+        this.panel = panel;
+        this.metric = metric;
+        this.units = units;
+        this.folds = panel.task().splits().folds();
+        this.form = formOf(panel);
+        this.classCounts = testedByClass();
+        this.smallClass = Arrays.stream(classCounts).anyMatch(n -> n < SMALL_CLASS);
+        for (int c : candidates) {
+            own.put(c, own(c));
+        }
+    }
+
+    /** Widened as soon as at least two different partitions are left. */
+    static VarianceForm formOf(Panel panel) {
+        boolean repeated = !panel.admitted().isEmpty()
+                && panel.parts(panel.admitted().get(0)).size() > 1
+                && panel.task().splits().distinctPartitions() > 1;
+        return repeated ? VarianceForm.WIDENED : VarianceForm.INFLATED;
+    }
+
+    private int[] testedByClass() {
+        int[] counts = new int[panel.task().data().classes().count()];
+        for (int row = 0; row < units.rows(); row++) {
+            if (units.of(row) >= 0) {
+                counts[panel.task().data().target(row)]++;
+            }
+        }
+        return counts;
+    }
+
+    private Own own(int candidate) {
+        List<Outcomes> parts = panel.parts(candidate);
+        double[] scores = Bootstrap.partScores(metric, parts);
+        boolean perRow = metric.kind() == MetricKind.RANK || metric.kind() == MetricKind.COUNTS;
+        double[] without = perRow && !units.grouped() ? without(parts, scores) : new double[0];
+        boolean widened = form == VarianceForm.WIDENED;
+        int rows = panel.rows();
+        int classes = classCounts.length;
+        Widening none = new Widening(0, 0);
+        return new Own(
+                scores,
+                without,
+                widened ? Widening.ofRanks(parts, rows, classes) : none,
+                widened && metric.kind() == MetricKind.LOSS
+                        ? Widening.ofLosses(metric, parts, rows, classes)
+                        : none);
+    }
+
+    /** Per row the mean score without it. */
+    private double[] without(List<Outcomes> parts, double[] scores) {
+        double[] sum = new double[panel.rows()];
+        for (int r = 0; r < scores.length; r++) {
+            Outcomes part = parts.get(r);
+            double[] each = metric.scorer(part).withoutEach();
+            for (int row = 0; row < sum.length; row++) {
+                sum[row] += scores[r];
+            }
+            for (int i = 0; i < each.length; i++) {
+                sum[part.row(i)] += each[i] - scores[r];
+            }
+        }
+        for (int row = 0; row < sum.length; row++) {
+            sum[row] /= scores.length;
+        }
+        return sum;
+    }
+
+    private Own of(int candidate) {
+        return own.getOrDefault(candidate, new Own(new double[0], new double[0], new Widening(0, 0), new Widening(0, 0)));
+    }
+
+    VarianceForm form() {
+        return form;
+    }
+
+    /** Whether the variance had to allow for a class of few rows. */
+    boolean allowsForSmallClass() {
+        return smallClass
+                && form == VarianceForm.WIDENED
+                && (metric.kind() == MetricKind.RANK || metric.kind() == MetricKind.COUNTS);
+    }
+
+    Variance ofMean(int candidate, double[] draws) {
+        Own a = of(candidate);
+        return variance(draws, a.partScores, a.without, a.ranks, a.losses, true);
+    }
+
+    Variance ofDifference(int candidate, int against, double[] draws) {
+        Own a = of(candidate);
+        Own b = of(against);
+        return variance(
+                draws,
+                minus(a.partScores, b.partScores),
+                minus(a.without, b.without),
+                a.ranks.plus(b.ranks),
+                a.losses.plus(b.losses),
+                false);
+    }
+
+    private static double[] minus(double[] a, double[] b) {
+        double[] difference = a.clone();
+        for (int i = 0; i < difference.length; i++) {
+            difference[i] -= b[i];
+        }
+        return difference;
+    }
+
+    private Variance variance(
+            double[] draws, double[] partScores, double[] without, Widening ranks, Widening losses, boolean mean) {
+        double m = units.count();
+        double raw = sampleVariance(draws);
+        double cases = m / (m - 1) * raw;
+        if (form == VarianceForm.INFLATED) {
+            return new Variance(cases * (1 + folds * testPerTraining()), raw, cases, m - 1, Double.NaN, Double.NaN);
+        }
+        double instability = ranks.instability();
+        if (metric.kind() == MetricKind.LOSS) {
+            double lambda = losses.lambdaLoss();
+            double total = mean ? cases + Math.max(0, losses.between()) : cases * (1 + lambda);
+            return new Variance(total, raw, cases, m - 1, lambda, instability);
+        }
+        double lambda = ranks.lambda(folds);
+        if (metric.kind() == MetricKind.ROW_MEAN) {
+            return new Variance(cases * (1 + lambda), raw, cases, m - 1, lambda, instability);
+        }
+        double[] shares = classShares(without);
+        double freedom = freedom(shares);
+        if (smallClass && metric.kind() == MetricKind.RANK && shares.length > 0) {
+            cases *= smallClassFactor(shares);
+        }
+        double total = mean || smallClass
+                ? cases + Math.max(lambda * cases, (folds - 1) / 3.0 * sampleVariance(partScores))
+                : cases * (1 + lambda);
+        return new Variance(total, raw, cases, freedom, lambda, instability);
+    }
+
+    /** ρ: test rows per training row, averaged over the folds of the one partition. */
+    private double testPerTraining() {
+        double n = panel.rows();
+        double sum = 0;
+        int[] sizes = new int[folds];
+        for (int f : panel.task().splits().foldsOf(0)) {
+            sizes[f]++;
+        }
+        for (int size : sizes) {
+            sum += size / (n - size);
+        }
+        return sum / folds;
+    }
+
+    /** Each class's share of the squared jackknife influences; empty if they tell nothing. */
+    private double[] classShares(double[] without) {
+        if (without.length == 0) {
+            return without;
+        }
+        double mean = 0;
+        int n = 0;
+        for (int row = 0; row < without.length; row++) {
+            if (units.of(row) >= 0) {
+                mean += without[row];
+                n++;
+            }
+        }
+        mean /= n;
+        double[] shares = new double[classCounts.length];
+        double sum = 0;
+        for (int row = 0; row < without.length; row++) {
+            if (units.of(row) >= 0) {
+                double square = (without[row] - mean) * (without[row] - mean);
+                shares[panel.task().data().target(row)] += square;
+                sum += square;
+            }
+        }
+        if (!(sum > 0)) {
+            return new double[0];
+        }
+        for (int c = 0; c < shares.length; c++) {
+            shares[c] /= sum;
+        }
+        return shares;
+    }
+
+    private double freedom(double[] shares) {
+        if (shares.length == 0) {
+            return units.count() - 1.0;
+        }
+        double below = 0;
+        for (int c = 0; c < shares.length; c++) {
+            below += shares[c] * shares[c] / Math.max(1, classCounts[c] - 1);
+        }
+        return Math.max(1, 1 / below);
+    }
+
+    /** Σ over classes of the class's share times n_c/(n_c − 1). */
+    private double smallClassFactor(double[] shares) {
+        double factor = 0;
+        for (int c = 0; c < shares.length; c++) {
+            double n = classCounts[c];
+            factor += shares[c] * (n > 1 ? n / (n - 1) : 1);
+        }
+        return factor;
+    }
+
+    /** The variance with divisor n − 1. */
+    static double sampleVariance(double[] values) {
+        double mean = mean(values);
+        double squares = 0;
+        for (double v : values) {
+            squares += (v - mean) * (v - mean);
+        }
+        return squares / (values.length - 1);
+    }
+
+    static double mean(double[] values) {
+        double sum = 0;
+        for (double v : values) {
+            sum += v;
+        }
+        return sum / values.length;
+    }
+}

@@ -1,0 +1,110 @@
+package keenfold.core.metric;
+
+import java.util.Arrays;
+import java.util.Optional;
+import java.util.function.ToDoubleFunction;
+
+/**
+ * A metric that is a function of the joint confusion matrix of its rows.
+ *
+ * <p>Reference: Forman and Scholz (2010), Apples-to-apples in cross-validation studies, SIGKDD Explorations 12(1),
+ * doi:10.1145/1882471.1882479, for joining the folds before the function is applied.
+ */
+record CountMetric(
+        String name,
+        MetricKind kind,
+        boolean higherIsBetter,
+        ToDoubleFunction<Confusion> function,
+        Optional<Part> part)
+        implements Metric {
+    /** Which rows a plain share is counted out of, and which of them count. */
+    record Part(ToDoubleFunction<Confusion> successes, ToDoubleFunction<Confusion> trials) {}
+
+    @Override
+    public Optional<Share> share(Outcomes outcomes) {
+        return part.map(p -> {
+            Confusion all = Confusion.of(outcomes);
+            return new Share(p.successes.applyAsDouble(all), p.trials.applyAsDouble(all));
+        });
+    }
+
+    @Override
+    public Scorer scorer(Outcomes outcomes) {
+        int k = outcomes.classes();
+        int n = outcomes.size();
+        // Rows by cell: one cell's lanes stay in registers while its rows are summed.
+        int[] ends = new int[k * k];
+        for (int i = 0; i < n; i++) {
+            ends[cell(outcomes, i)]++;
+        }
+        Arrays.parallelPrefix(ends, Integer::sum);
+        int[] next = new int[k * k];
+        System.arraycopy(ends, 0, next, 1, k * k - 1);
+        int[] rows = new int[n];
+        for (int i = 0; i < n; i++) {
+            rows[next[cell(outcomes, i)]++] = outcomes.row(i);
+        }
+        return new ByCell(this, outcomes, rows, ends);
+    }
+
+    private static int cell(Outcomes outcomes, int i) {
+        return outcomes.actual(i) * outcomes.classes() + outcomes.predicted(i);
+    }
+
+    private static final class ByCell implements Scorer {
+        private final CountMetric metric;
+        private final Outcomes outcomes;
+        private final int[] rows;
+        private final int[] ends;
+
+        ByCell(CountMetric metric, Outcomes outcomes, int[] rows, int[] ends) {
+            this.metric = metric;
+            this.outcomes = outcomes;
+            this.rows = rows;
+            this.ends = ends;
+        }
+
+        @Override
+        public void score(double[] weights, double[] scores) {
+            int k = outcomes.classes();
+            double[] cells = new double[k * k * LANES];
+            double[] sum = new double[LANES];
+            int from = 0;
+            for (int cell = 0; cell < ends.length; cell++) {
+                Arrays.fill(sum, 0);
+                addRows(weights, from, ends[cell], sum);
+                System.arraycopy(sum, 0, cells, cell * LANES, LANES);
+                from = ends[cell];
+            }
+            for (int lane = 0; lane < LANES; lane++) {
+                scores[lane] = metric.function.applyAsDouble(new Confusion(k, cells, lane, LANES));
+            }
+        }
+
+        private void addRows(double[] weights, int from, int to, double[] sum) {
+            for (int i = from; i < to; i++) {
+                int base = rows[i] * LANES;
+                for (int lane = 0; lane < LANES; lane++) {
+                    sum[lane] += weights[base + lane];
+                }
+            }
+        }
+
+        @Override
+        public double[] withoutEach() {
+            int k = outcomes.classes();
+            Confusion all = Confusion.of(outcomes);
+            double[] byCell = new double[k * k];
+            for (int cell = 0; cell < byCell.length; cell++) {
+                if (all.at(cell / k, cell % k) > 0) {
+                    all.add(cell, -1);
+                    byCell[cell] = metric.function.applyAsDouble(all);
+                    all.add(cell, 1);
+                }
+            }
+            double[] without = new double[outcomes.size()];
+            Arrays.setAll(without, i -> byCell[cell(outcomes, i)]);
+            return without;
+        }
+    }
+}

@@ -1,0 +1,70 @@
+package keenfold.core.metric;
+
+import java.util.Arrays;
+
+/** A mean over rows of a loss of the class probabilities; lower is better. */
+record LossMetric(String name, double most, RowLoss loss) implements Metric {
+    /** The loss of one row. */
+    interface RowLoss {
+        double of(Outcomes outcomes, int i);
+    }
+
+    @Override
+    public MetricKind kind() {
+        return MetricKind.LOSS;
+    }
+
+    @Override
+    public boolean higherIsBetter() {
+        return false;
+    }
+
+    @Override
+    public double[] rowLosses(Outcomes outcomes) {
+        double[] losses = new double[outcomes.size()];
+        Arrays.setAll(losses, i -> loss.of(outcomes, i));
+        return losses;
+    }
+
+    @Override
+    public Scorer scorer(Outcomes outcomes) {
+        int[] rows = new int[outcomes.size()];
+        Arrays.setAll(rows, outcomes::row);
+        return new WeightedMean(rows, rowLosses(outcomes));
+    }
+
+    private static final class WeightedMean implements Scorer {
+        private final int[] rows;
+        private final double[] losses;
+
+        WeightedMean(int[] rows, double[] losses) {
+            this.rows = rows;
+            this.losses = losses;
+        }
+
+        @Override
+        public void score(double[] weights, double[] scores) {
+            double[] sum = new double[LANES];
+            double[] total = new double[LANES];
+            for (int i = 0; i < rows.length; i++) {
+                int base = rows[i] * LANES;
+                double value = losses[i];
+                for (int lane = 0; lane < LANES; lane++) {
+                    sum[lane] += weights[base + lane] * value;
+                    total[lane] += weights[base + lane];
+                }
+            }
+            for (int lane = 0; lane < LANES; lane++) {
+                scores[lane] = sum[lane] / total[lane];
+            }
+        }
+
+        @Override
+        public double[] withoutEach() {
+            double sum = Arrays.stream(losses).sum();
+            double[] without = new double[losses.length];
+            Arrays.setAll(without, i -> (sum - losses[i]) / (losses.length - 1));
+            return without;
+        }
+    }
+}

@@ -1,0 +1,148 @@
+package keenfold.core.metric;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+
+/** The metrics that can be asked for, by name. */
+public enum Measure {
+    /** Share of rows predicted as what they are. */
+    ACCURACY("accuracy", "share of rows whose predicted class is theirs", true),
+    /** One minus accuracy. */
+    ERROR("error", "share of rows whose predicted class is not theirs; lower is better", true),
+    /** Mean over classes of recall. */
+    BALANCED_ACCURACY("balanced-accuracy", "mean over classes of recall; undefined if a class has no row", true),
+    /** Area under the ROC curve. */
+    AUC("auc", "share of pairs of one fold in which the row of the class has the higher probability; ties ½", true),
+    /** Mean negative logarithm of the probability of what came true. */
+    LOG_LOSS("log-loss", "mean of −ln(probability given to the row's class), clipped at 1e-15; lower is better", false),
+    /** Mean squared error of the probabilities. */
+    BRIER(
+            "brier",
+            "mean squared error of the probability of the positive class, or, of three or more classes, the sum over"
+                    + " classes; lower is better",
+            false),
+    /** Harmonic mean of precision and recall. */
+    F1("f1", "2TP/(2TP + FP + FN); undefined at 0/0", true),
+    /** Share of a class's rows that are found. */
+    RECALL("recall", "TP/(TP + FN); undefined without rows of the class", true),
+    /** Share of the rows called a class that are of it. */
+    PRECISION("precision", "TP/(TP + FP); undefined without predictions of the class", true),
+    /** Share of the other classes' rows that are not called the class. */
+    SPECIFICITY("specificity", "TN/(TN + FP); undefined without rows of other classes", true);
+
+    private static final double CLIP = 1e-15;
+
+    private final String label;
+    private final String definition;
+    private final boolean hasForms;
+
+    Measure(String label, String definition, boolean bounded) {
+        this.label = label;
+        this.definition = definition;
+        this.hasForms = bounded
+                && !List.of("accuracy", "error", "balanced-accuracy").contains(label);
+    }
+
+    /** Returns the name that plans use. */
+    public String label() {
+        return label;
+    }
+
+    /** Returns the definition in one line. */
+    public String definition() {
+        return definition;
+    }
+
+    /** Returns whether the metric speaks of one class and so can be asked for a class, or by class share. */
+    public boolean oneSided() {
+        return hasForms;
+    }
+
+    /** Returns the measure of a name. */
+    public static Optional<Measure> of(String label) {
+        return Arrays.stream(values()).filter(m -> m.label.equals(label)).findFirst();
+    }
+
+    /** Returns the metric on all classes alike; for one-sided measures, weighted over classes. */
+    Metric bind(String name, int classes, int positive, ClassWeights weights) {
+        return switch (this) {
+            case ACCURACY ->
+                new CountMetric(
+                        name,
+                        MetricKind.ROW_MEAN,
+                        true,
+                        m -> m.correct() / m.total(),
+                        Optional.of(new CountMetric.Part(Confusion::correct, Confusion::total)));
+            case ERROR ->
+                new CountMetric(
+                        name,
+                        MetricKind.ROW_MEAN,
+                        false,
+                        m -> (m.total() - m.correct()) / m.total(),
+                        Optional.of(new CountMetric.Part(m -> m.total() - m.correct(), Confusion::total)));
+            case BALANCED_ACCURACY ->
+                new CountMetric(
+                        name,
+                        MetricKind.COUNTS,
+                        true,
+                        m -> ClassWeights.equal(classes).mean(m, Measure::recall),
+                        Optional.empty());
+            case AUC -> new AucMetric(name, weights.fixed(classes));
+            case LOG_LOSS -> new LossMetric(name, -StrictMath.log(CLIP), Measure::logLoss);
+            case BRIER -> new LossMetric(name, classes == 2 ? 1 : 2, (o, i) -> brier(o, i, positive));
+            case F1 ->
+                counts(name, weights, (m, c) -> 2 * m.at(c, c) / (m.actual(c) + m.predicted(c)), Optional.empty());
+            case RECALL ->
+                counts(
+                        name,
+                        weights,
+                        Measure::recall,
+                        weights.only().map(c -> new CountMetric.Part(m -> m.at(c, c), m -> m.actual(c))));
+            case PRECISION ->
+                counts(
+                        name,
+                        weights,
+                        (m, c) -> m.at(c, c) / m.predicted(c),
+                        weights.only().map(c -> new CountMetric.Part(m -> m.at(c, c), m -> m.predicted(c))));
+            case SPECIFICITY ->
+                counts(
+                        name,
+                        weights,
+                        (m, c) -> trueNegatives(m, c) / (m.total() - m.actual(c)),
+                        weights.only()
+                                .map(c -> new CountMetric.Part(
+                                        m -> trueNegatives(m, c), m -> m.total() - m.actual(c))));
+        };
+    }
+
+    private static Metric counts(
+            String name, ClassWeights weights, ClassWeights.OfClass ofClass, Optional<CountMetric.Part> part) {
+        return new CountMetric(name, MetricKind.COUNTS, true, m -> weights.mean(m, ofClass), part);
+    }
+
+    private static double recall(Confusion m, int c) {
+        return m.at(c, c) / m.actual(c);
+    }
+
+    private static double trueNegatives(Confusion m, int c) {
+        return m.total() - m.actual(c) - m.predicted(c) + m.at(c, c);
+    }
+
+    private static double logLoss(Outcomes o, int i) {
+        return -StrictMath.log(Math.max(CLIP, o.probability(i, o.actual(i))));
+    }
+
+    private static double brier(Outcomes o, int i, int positive) {
+        if (o.classes() == 2) {
+            double off = o.probability(i, positive) - (o.actual(i) == positive ? 1 : 0);
+            return off * off;
+        }
+        double sum = 0;
+        for (int c = 0; c < o.classes(); c++) {
+            double off = o.probability(i, c) - (o.actual(i) == c ? 1 : 0);
+            sum += off * off;
+        }
+        return sum;
+    }
+}

@@ -1,0 +1,46 @@
+package keenfold.core.prepare;
+
+import java.util.ArrayList;
+import java.util.List;
+import keenfold.core.data.Table;
+
+/** A fitted sequence of steps, with the training rows as the last of them left them. */
+public final class Preparation {
+    private final List<Step.Fitted> fitted;
+    private final Table training;
+
+    private Preparation(List<Step.Fitted> fitted, Table training) {
+        this.fitted = fitted;
+        this.training = training;
+    }
+
+    /**
+     * Fits the steps one after another, each on what the ones before made of the training rows.
+     *
+     * @param weights case counts, one per row
+     */
+    public static Preparation fit(List<Step> steps, Table training, double[] weights) {
+        List<Step.Fitted> fitted = new ArrayList<>();
+        Table table = training;
+        for (Step step : steps) {
+            Step.Fitted one = step.fit(table, weights);
+            table = one.apply(table);
+            fitted.add(one);
+        }
+        return new Preparation(List.copyOf(fitted), table);
+    }
+
+    /** Returns the prepared training rows. */
+    public Table training() {
+        return training;
+    }
+
+    /** Returns other rows, prepared with what was learned from the training rows. */
+    public Table apply(Table table) {
+        Table prepared = table;
+        for (Step.Fitted step : fitted) {
+            prepared = step.apply(prepared);
+        }
+        return prepared;
+    }
+}

@@ -1,0 +1,74 @@
+package keenfold.core.run;
+
+import java.util.Arrays;
+import java.util.Optional;
+import keenfold.core.metric.Outcomes;
+
+/**
+ * One candidate trained and tested on one split.
+ *
+ * @param task index of the data set
+ * @param candidate index of the candidate
+ * @param repeat 0-based repeat
+ * @param fold 0-based fold
+ * @param times what it cost
+ * @param size effective number of parameters; NaN if it failed
+ * @param result scores and predictions, empty if it failed
+ * @param message why it failed, empty if it did not
+ */
+public record Fit(
+        int task,
+        int candidate,
+        int repeat,
+        int fold,
+        Times times,
+        double size,
+        Optional<Result> result,
+        String message) {
+    /** Returns whether it failed. */
+    public boolean failed() {
+        return result.isEmpty();
+    }
+
+    /**
+     * Seconds; those of a failed fit run until it failed.
+     *
+     * @param trainWall training, by the clock, steps included
+     * @param trainCpu training, of the processor
+     * @param predictWall prediction of the test rows, by the clock
+     * @param predictCpu prediction, of the processor
+     */
+    public record Times(double trainWall, double trainCpu, double predictWall, double predictCpu) {}
+
+    /** Scores and predictions of a fit that did not fail. */
+    public static final class Result {
+        private final Outcomes outcomes;
+        private final double[] scores;
+
+        /** Makes a result of test outcomes and one score per metric, NaN where undefined. */
+        public Result(Outcomes outcomes, double[] scores) {
+            this.outcomes = outcomes;
+            this.scores = scores.clone();
+        }
+
+        /** Returns the predictions of the test rows. */
+        public Outcomes outcomes() {
+            return outcomes;
+        }
+
+        /** Returns the score under metric {@code m} of the task, NaN if it is undefined. */
+        public double score(int m) {
+            return scores[m];
+        }
+
+        /** Returns the scores, in the order of the task's metrics. */
+        public double[] scores() {
+            return scores.clone();
+        }
+
+        @Override
+        public String toString() {
+            return Arrays.toString(scores);
+        }
+    }
+}

@@ -1,0 +1,206 @@
+package keenfold.core.run;
+
+import java.lang.management.ManagementFactory;
+import java.lang.management.ThreadMXBean;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import keenfold.core.classify.Classifier;
+import keenfold.core.classify.FitFailure;
+import keenfold.core.classify.Model;
+import keenfold.core.classify.Training;
+import keenfold.core.data.DataSet;
+import keenfold.core.data.Rows;
+import keenfold.core.data.Seed;
+import keenfold.core.metric.Metric;
+import keenfold.core.metric.Outcomes;
+import keenfold.core.prepare.Preparation;
+import keenfold.core.prepare.Step;
+import keenfold.core.split.Split;
+
+/** Does one unit: prepares, trains and tests each member of a family on one split. */
+final class Fitter {
+    private static final ThreadMXBean CPU = ManagementFactory.getThreadMXBean();
+
+    private final Comparison comparison;
+    private final List<Family> families;
+
+    Fitter(Comparison comparison) {
+        this.comparison = comparison;
+        this.families = comparison.families();
+    }
+
+    List<Fit> fit(Unit unit) {
+        Task task = comparison.tasks().get(unit.task());
+        Family family = families.get(unit.family());
+        Split split = task.splits().at(unit.repeat(), unit.fold());
+        Seed seed = new Seed(comparison.seed())
+                .with(task.data().name())
+                .with("fit")
+                .with(unit.repeat())
+                .with(unit.fold())
+                .with(family.name());
+        Sides sides = new Sides(task.data(), split);
+        List<Fit> fits = new ArrayList<>();
+        for (Candidate member : family.members()) {
+            fits.add(one(unit, task, sides, member, seed));
+        }
+        return fits;
+    }
+
+    private Fit one(Unit unit, Task task, Sides sides, Candidate member, Seed seed) {
+        Watch training = new Watch();
+        Watch prediction = new Watch();
+        try {
+            Classifier classifier = member.kind().make(member.settings());
+            Prepared prepared = sides.prepared(member.steps());
+            training.start();
+            Model model = classifier.fit(prepared.training, seed.chance());
+            training.stop();
+            prediction.start();
+            double[] probabilities = model.probabilities(prepared.test);
+            prediction.stop();
+            int classes = task.data().classes().count();
+            makeExact(probabilities, classes);
+            Outcomes outcomes =
+                    Outcomes.of(classes, unit.fold(), sides.testRows, sides.testTarget, probabilities);
+            double most = (classes - 1) * prepared.training.totalWeight();
+            Fit.Times times = new Fit.Times(
+                    training.wall() + prepared.trainWatch.wall(),
+                    training.cpu() + prepared.trainWatch.cpu(),
+                    prediction.wall() + prepared.testWatch.wall(),
+                    prediction.cpu() + prepared.testWatch.cpu());
+            return fit(
+                    unit,
+                    member,
+                    times,
+                    Math.min(model.size(), most),
+                    Optional.of(new Fit.Result(outcomes, scores(task.metrics(), outcomes))),
+                    "");
+        } catch (FitFailure e) {
+            return failed(unit, member, training, prediction, String.valueOf(e.getMessage()));
+        } catch (OutOfMemoryError e) {
+            return failed(unit, member, training, prediction, "out of memory: " + e.getMessage());
+        } catch (RuntimeException | StackOverflowError e) {
+            return failed(unit, member, training, prediction, "fault in Keen Fold: " + e);
+        }
+    }
+
+    private Fit failed(Unit unit, Candidate member, Watch training, Watch prediction, String reason) {
+        training.stop();
+        prediction.stop();
+        Fit.Times times = new Fit.Times(training.wall(), training.cpu(), prediction.wall(), prediction.cpu());
+        return fit(unit, member, times, Double.NaN, Optional.empty(), reason);
+    }
+
+    private Fit fit(
+            Unit unit, Candidate member, Fit.Times times, double size, Optional<Fit.Result> result, String message) {
+        int candidate = comparison.candidates().indexOf(member);
+        return new Fit(unit.task(), candidate, unit.repeat(), unit.fold(), times, size, result, message);
+    }
+
+    private static double[] scores(List<Metric> metrics, Outcomes outcomes) {
+        return metrics.stream().mapToDouble(m -> m.score(outcomes)).toArray();
+    }
+
+    /**
+     * Makes the last class's probability what the others leave, as a ledger keeps K − 1 values a row: whoever reads them
+     * back gets the very same numbers.
+     */
+    private static void makeExact(double[] probabilities, int classes) {
+        for (int from = 0; from < probabilities.length; from += classes) {
+            double left = 1;
+            for (int c = 0; c < classes - 1; c++) {
+                double p = probabilities[from + c];
+                if (!(p >= 0 && p <= 1 + 1e-9)) {
+                    throw new FitFailure("the model gave a probability of " + p);
+                }
+                left -= p;
+            }
+            probabilities[from + classes - 1] = lastOf(left);
+        }
+    }
+
+    private static double lastOf(double left) {
+        return left > 0 ? left : 0;
+    }
+
+    /** The two sides of a split, gathered once for the family, with the steps that members share. */
+    private static final class Sides {
+        private final DataSet data;
+        private final Split split;
+        private final int[] testRows;
+        private final int[] testTarget;
+        private Optional<Prepared> last = Optional.empty();
+
+        Sides(DataSet data, Split split) {
+            this.data = data;
+            this.split = split;
+            this.testRows = split.test().toArray();
+            this.testTarget = data.targets(testRows);
+        }
+
+        /** Members with the same steps share them; each is charged their time, as if it stood alone. */
+        Prepared prepared(List<Step> steps) {
+            if (last.isEmpty() || !last.get().steps.equals(steps)) {
+                last = Optional.of(new Prepared(data, split, steps));
+            }
+            return last.get();
+        }
+    }
+
+    private static final class Prepared {
+        private final List<Step> steps;
+        private final Training training;
+        private final keenfold.core.data.Table test;
+        private final Watch trainWatch = new Watch();
+        private final Watch testWatch = new Watch();
+
+        Prepared(DataSet data, Split split, List<Step> steps) {
+            this.steps = steps;
+            Rows train = split.train();
+            int[] trainRows = train.toArray();
+            trainWatch.start();
+            Preparation preparation =
+                    Preparation.fit(steps, data.features().select(trainRows), train.weights());
+            training = Training.of(
+                    preparation.training(),
+                    data.targets(trainRows),
+                    train.weights(),
+                    data.classes().count());
+            trainWatch.stop();
+            testWatch.start();
+            test = preparation.apply(data.features().select(split.test().toArray()));
+            testWatch.stop();
+        }
+    }
+
+    /** A stopwatch for one thread. */
+    private static final class Watch {
+        private long wallNanos;
+        private long cpuNanos;
+        private boolean running;
+
+        void start() {
+            running = true;
+            wallNanos = -System.nanoTime();
+            cpuNanos = -CPU.getCurrentThreadCpuTime();
+        }
+
+        void stop() {
+            if (running) {
+                wallNanos += System.nanoTime();
+                cpuNanos += CPU.getCurrentThreadCpuTime();
+                running = false;
+            }
+        }
+
+        double wall() {
+            return wallNanos * 1e-9;
+        }
+
+        double cpu() {
+            return cpuNanos * 1e-9;
+        }
+    }
+}

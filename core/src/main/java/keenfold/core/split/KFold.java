@@ -1,0 +1,105 @@
+package keenfold.core.split;
+
+import java.util.Arrays;
+import keenfold.core.data.Categories;
+import keenfold.core.data.Chance;
+import keenfold.core.data.Checks;
+import keenfold.core.data.DataSet;
+import keenfold.core.data.Seed;
+
+/**
+ * Repeated k-fold cross-validation, stratified or not, with whole groups where rows belong to groups.
+ *
+ * <p>Definition: without groups the rows of each class, in a seeded order, are dealt to the folds in turn, one class
+ * going on where the one before ended, so that fold sizes and, if stratified, class counts differ by at most one from
+ * each other. With groups, see {@link GroupDealer}.
+ *
+ * <p>Assumes that rows (groups) are exchangeable; rows with an order in time are not.
+ *
+ * <p>Reference: Kohavi (1995), A study of cross-validation and bootstrap, IJCAI 14, section 2.
+ *
+ * @param folds k, at least 2
+ * @param repeats R, at least 1
+ * @param stratified whether each fold is to have the class shares of the whole
+ */
+public record KFold(int folds, int repeats, boolean stratified) {
+    /** Ten folds, ten repeats, stratified. */
+    public static final KFold DEFAULT = new KFold(10, 10, true);
+
+    /** Checks the ranges. */
+    public KFold {
+        Checks.atLeast("folds", folds, 2);
+        Checks.atLeast("repeats", repeats, 1);
+    }
+
+    /**
+     * Divides a data set.
+     *
+     * @throws IllegalArgumentException if there are more folds than rows or than groups
+     */
+    public Splits divide(DataSet data, long seed) {
+        Seed base = new Seed(seed).with(data.name());
+        int most = data.groups().map(g -> g.levels().size()).orElse(data.rows());
+        Checks.that(
+                folds <= most,
+                "folds = %d: data set \"%s\" has only %d %s; ask for %d folds or fewer",
+                folds,
+                data.name(),
+                most,
+                data.groups().isPresent() ? "groups" : "rows",
+                most);
+        int[][] foldOf = new int[repeats][];
+        for (int r = 0; r < repeats; r++) {
+            Chance chance = base.with("split").with(r).chance();
+            foldOf[r] = data.groups().isPresent()
+                    ? dealGroups(data, data.groups().get(), chance)
+                    : dealRows(data, chance);
+        }
+        return Splits.of(folds, foldOf);
+    }
+
+    private int[] dealRows(DataSet data, Chance chance) {
+        int[] place = shuffledFolds(chance);
+        int n = data.rows();
+        int[] order = new int[n];
+        Arrays.setAll(order, i -> i);
+        chance.shuffle(order);
+        int[] foldOf = new int[n];
+        int dealt = 0;
+        int passes = stratified ? data.classes().count() : 1;
+        for (int c = 0; c < passes; c++) {
+            for (int row : order) {
+                if (!stratified || data.target(row) == c) {
+                    foldOf[row] = place[dealt++ % folds];
+                }
+            }
+        }
+        return foldOf;
+    }
+
+    private int[] dealGroups(DataSet data, Categories groups, Chance chance) {
+        int classes = stratified ? data.classes().count() : 0;
+        int[][] counts = new int[groups.levels().size()][classes + 1];
+        for (int i = 0; i < data.rows(); i++) {
+            int[] count = counts[groups.code(i)];
+            count[classes]++;
+            if (stratified) {
+                count[data.target(i)]++;
+            }
+        }
+        int[] foldOfGroup = new GroupDealer(counts, folds).deal(chance);
+        int[] foldOf = new int[data.rows()];
+        for (int i = 0; i < foldOf.length; i++) {
+            foldOf[i] = foldOfGroup[groups.code(i)];
+        }
+        return foldOf;
+    }
+
+    /** The folds in a seeded order, so that no fold is always the one with a row more. */
+    private int[] shuffledFolds(Chance chance) {
+        int[] place = new int[folds];
+        Arrays.setAll(place, i -> i);
+        chance.shuffle(place);
+        return place;
+    }
+}
