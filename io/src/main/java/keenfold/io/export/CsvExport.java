@@ -1,0 +1,158 @@
+package keenfold.io.export;
+
+import de.siegmar.fastcsv.writer.CsvWriter;
+import de.siegmar.fastcsv.writer.LineDelimiter;
+import java.io.Writer;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import keenfold.core.data.Decimals;
+import keenfold.core.metric.Outcomes;
+import keenfold.core.run.Fit;
+import keenfold.core.run.Results;
+import keenfold.core.run.Task;
+
+/** Writes results as CSV; repeats, folds and rows are numbered from 1. */
+public final class CsvExport {
+    private static final Comparator<Fit> ORDER = Comparator.comparingInt(Fit::task)
+            .thenComparingInt(Fit::candidate)
+            .thenComparingInt(Fit::repeat)
+            .thenComparingInt(Fit::fold);
+
+    private final Results results;
+    private final List<Fit> fits;
+    private final CsvWriter csv;
+
+    private CsvExport(Results results, Writer out) {
+        this.results = results;
+        this.fits = results.fits().stream().sorted(ORDER).toList();
+        this.csv = CsvWriter.builder().lineDelimiter(LineDelimiter.LF).build(out);
+    }
+
+    /** Writes one line per tested row, repeat and candidate, with the probability of each class. */
+    public static void predictions(Results results, Writer out) {
+        new CsvExport(results, out).predictions();
+    }
+
+    /** Writes in which fold each row is tested, per repeat. */
+    public static void folds(Results results, Writer out) {
+        new CsvExport(results, out).folds();
+    }
+
+    /** Writes one line per fit and metric. */
+    public static void scores(Results results, Writer out) {
+        new CsvExport(results, out).scores();
+    }
+
+    /** Writes one line per fit. */
+    public static void fits(Results results, Writer out) {
+        new CsvExport(results, out).writeFits();
+    }
+
+    /** Writes any table. */
+    public static void table(List<String> header, List<List<String>> rows, Writer out) {
+        CsvWriter csv = CsvWriter.builder().lineDelimiter(LineDelimiter.LF).build(out);
+        csv.writeRecord(header);
+        rows.forEach(csv::writeRecord);
+    }
+
+    /** Returns a number for a cell, empty if it is undefined. */
+    public static String cell(double value) {
+        return Double.isFinite(value) ? Decimals.exact(value) : "";
+    }
+
+    private void predictions() {
+        Set<String> labels = new LinkedHashSet<>();
+        results.tasks().forEach(t -> labels.addAll(t.data().classes().labels()));
+        List<String> header = new ArrayList<>(
+                List.of("dataset", "row", "repeat", "fold", "candidate", "actual", "predicted"));
+        labels.forEach(l -> header.add("p:" + l));
+        csv.writeRecord(header);
+        for (Fit fit : fits) {
+            fit.result().ifPresent(r -> predictions(fit, r.outcomes(), List.copyOf(labels)));
+        }
+    }
+
+    private void predictions(Fit fit, Outcomes outcomes, List<String> labels) {
+        Task task = results.tasks().get(fit.task());
+        List<String> own = task.data().classes().labels();
+        int[] place = labels.stream().mapToInt(own::indexOf).toArray();
+        List<String> line = new ArrayList<>();
+        for (int i = 0; i < outcomes.size(); i++) {
+            line.clear();
+            line.add(task.data().name());
+            line.add(Integer.toString(task.data().sourceRow(outcomes.row(i))));
+            line.add(Integer.toString(fit.repeat() + 1));
+            line.add(Integer.toString(fit.fold() + 1));
+            line.add(results.candidates().get(fit.candidate()).name());
+            line.add(own.get(outcomes.actual(i)));
+            line.add(own.get(outcomes.predicted(i)));
+            for (int p : place) {
+                line.add(p < 0 ? "" : cell(outcomes.probability(i, p)));
+            }
+            csv.writeRecord(line);
+        }
+    }
+
+    private void folds() {
+        csv.writeRecord("dataset", "row", "repeat", "fold");
+        for (Task task : results.tasks()) {
+            for (int r = 0; r < task.splits().repeats(); r++) {
+                for (int i = 0; i < task.data().rows(); i++) {
+                    csv.writeRecord(
+                            task.data().name(),
+                            Integer.toString(task.data().sourceRow(i)),
+                            Integer.toString(r + 1),
+                            Integer.toString(task.splits().foldOf(r, i) + 1));
+                }
+            }
+        }
+    }
+
+    private void scores() {
+        csv.writeRecord("dataset", "candidate", "repeat", "fold", "metric", "value");
+        for (Fit fit : fits) {
+            Task task = results.tasks().get(fit.task());
+            fit.result().ifPresent(r -> {
+                for (int m = 0; m < task.metrics().size(); m++) {
+                    List<String> line = new ArrayList<>(head(fit));
+                    line.add(task.metrics().get(m).name());
+                    line.add(cell(r.score(m)));
+                    csv.writeRecord(line);
+                }
+            });
+        }
+    }
+
+    private void writeFits() {
+        csv.writeRecord(
+                "dataset",
+                "candidate",
+                "repeat",
+                "fold",
+                "status",
+                "train_seconds",
+                "predict_seconds",
+                "size",
+                "message");
+        for (Fit fit : fits) {
+            List<String> line = new ArrayList<>(head(fit));
+            line.add(fit.failed() ? "failed" : "ok");
+            line.add(cell(fit.times().trainWall()));
+            line.add(cell(fit.times().predictWall()));
+            line.add(cell(fit.size()));
+            line.add(fit.message());
+            csv.writeRecord(line);
+        }
+    }
+
+    private List<String> head(Fit fit) {
+        return List.of(
+                results.tasks().get(fit.task()).data().name(),
+                results.candidates().get(fit.candidate()).name(),
+                Integer.toString(fit.repeat() + 1),
+                Integer.toString(fit.fold() + 1));
+    }
+}

@@ -1,0 +1,263 @@
+package keenfold.io.export;
+
+import com.fasterxml.jackson.core.JsonFactory;
+import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.io.Writer;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import keenfold.core.data.Decimals;
+import keenfold.core.infer.Contrast;
+import keenfold.core.infer.Inference;
+import keenfold.core.infer.MeanScore;
+import keenfold.core.infer.MetricInference;
+import keenfold.core.infer.Panel;
+import keenfold.core.infer.Variance;
+import keenfold.core.pick.Picks;
+import keenfold.core.pick.Simplicity;
+import keenfold.core.run.Candidate;
+import keenfold.core.run.Fit;
+
+/** Writes what the reading commands say as one JSON document, with the keys that docs/json.md settles. */
+public final class JsonExport {
+    private final JsonGenerator json;
+
+    private JsonExport(JsonGenerator json) {
+        this.json = json;
+    }
+
+    /** Writes part of a document. */
+    private interface Part {
+        void write(JsonExport to) throws IOException;
+    }
+
+    private static void document(Writer out, Part body) {
+        try {
+            JsonGenerator json = new JsonFactory().createGenerator(out);
+            json.disable(JsonGenerator.Feature.AUTO_CLOSE_TARGET);
+            json.setPrettyPrinter(new DefaultPrettyPrinter());
+            JsonExport to = new JsonExport(json);
+            json.writeStartObject();
+            json.writeNumberField("keenfold", 1);
+            body.write(to);
+            json.writeEndObject();
+            json.flush();
+            out.write('\n');
+            out.flush();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /**
+     * Writes the means of all metrics asked for.
+     *
+     * @param primary the metric by which candidates are compared
+     * @param inferences one per data set
+     * @param metrics the names of the metrics
+     */
+    public static void scores(String primary, List<Inference> inferences, List<String> metrics, Writer out) {
+        document(out, to -> {
+            to.json.writeStringField("primary", primary);
+            to.json.writeArrayFieldStart("datasets");
+            for (Inference inference : inferences) {
+                to.dataSet(inference, metrics);
+            }
+            to.json.writeEndArray();
+        });
+    }
+
+    private void dataSet(Inference inference, List<String> metrics) throws IOException {
+        Panel panel = inference.panel();
+        List<MetricInference> all = metrics.stream().map(inference::metric).toList();
+        List<List<MeanScore>> means = all.stream().map(MetricInference::means).toList();
+        Simplicity sizes = Simplicity.of(panel);
+        json.writeStartObject();
+        json.writeStringField("name", panel.task().data().name());
+        json.writeNumberField("rows", panel.rows());
+        strings("classes", panel.task().data().classes().labels());
+        json.writeStringField("positive", panel.task().data().classes().positiveLabel());
+        json.writeStringField("variance", all.get(0).form().label());
+        json.writeNumberField("draws", inference.evidence().draws());
+        number("level", inference.evidence().level());
+        json.writeArrayFieldStart("candidates");
+        for (int c = 0; c < panel.candidates().size(); c++) {
+            Candidate candidate = panel.candidates().get(c);
+            json.writeStartObject();
+            json.writeStringField("name", candidate.name());
+            json.writeStringField("family", candidate.family());
+            number("size", sizes.size(c));
+            json.writeNumberField("fits", panel.fitCount(c));
+            json.writeNumberField("failed", panel.failedCount(c));
+            json.writeNumberField("common", panel.common());
+            times(panel.fitsOf(c));
+            json.writeObjectFieldStart("metrics");
+            for (int m = 0; m < all.size(); m++) {
+                mean(all.get(m), means.get(m).get(c));
+            }
+            json.writeEndObject();
+            json.writeEndObject();
+        }
+        json.writeEndArray();
+        json.writeEndObject();
+    }
+
+    private void times(List<Fit> fits) throws IOException {
+        number(
+                "train_seconds",
+                fits.stream().mapToDouble(f -> f.times().trainWall()).average().orElse(Double.NaN));
+        number(
+                "predict_seconds",
+                fits.stream().mapToDouble(f -> f.times().predictWall()).average().orElse(Double.NaN));
+    }
+
+    private void mean(MetricInference inference, MeanScore mean) throws IOException {
+        json.writeObjectFieldStart(inference.metric().name());
+        number("mean", mean.mean());
+        number("sd", mean.sd());
+        number("se", mean.standardError());
+        number("low", mean.low());
+        number("high", mean.high());
+        number("min", mean.min());
+        number("max", mean.max());
+        json.writeStringField("interval", mean.interval().label());
+        json.writeNumberField("undefined_folds", mean.undefined());
+        json.writeNumberField("draws_dropped", inference.dropped());
+        variance(mean.variance());
+        json.writeEndObject();
+    }
+
+    private void variance(Optional<Variance> variance) throws IOException {
+        number("lambda", variance.map(Variance::lambda).orElse(Double.NaN));
+        number("instability", variance.map(Variance::instability).orElse(Double.NaN));
+        number("freedom", variance.map(Variance::freedom).orElse(Double.NaN));
+    }
+
+    /**
+     * Writes contrasts under one metric.
+     *
+     * @param inferences one per data set
+     * @param contrasts those to be shown, per data set
+     */
+    public static void contrasts(
+            List<Inference> inferences, String metric, List<List<Contrast>> contrasts, Writer out) {
+        document(out, to -> {
+            Inference first = inferences.get(0);
+            to.json.writeStringField("metric", metric);
+            to.json.writeStringField("method", "pivot");
+            to.json.writeStringField("variance", first.metric(metric).form().label());
+            to.json.writeNumberField("draws", first.evidence().draws());
+            to.number("level", first.evidence().level());
+            to.number("margin", first.evidence().margin());
+            to.json.writeStringField("adjust", "max-t");
+            to.json.writeArrayFieldStart("contrasts");
+            for (int t = 0; t < inferences.size(); t++) {
+                for (Contrast contrast : contrasts.get(t)) {
+                    to.contrast(inferences.get(t).panel(), contrast);
+                }
+            }
+            to.json.writeEndArray();
+        });
+    }
+
+    private void contrast(Panel panel, Contrast c) throws IOException {
+        json.writeStartObject();
+        json.writeStringField("dataset", panel.task().data().name());
+        json.writeStringField("candidate", panel.candidates().get(c.candidate()).name());
+        json.writeStringField("against", panel.candidates().get(c.against()).name());
+        number("difference", c.difference());
+        number("se", c.standardError());
+        number("low", c.low());
+        number("high", c.high());
+        number("low_all", c.lowAll());
+        number("high_all", c.highAll());
+        number("p", c.p());
+        number("p_adjusted", c.pAdjusted());
+        json.writeBooleanField("significant", c.significant());
+        json.writeStringField("call", c.call().label());
+        variance(Optional.of(c.variance()));
+        json.writeStringField("message", c.note());
+        json.writeEndObject();
+    }
+
+    /**
+     * Writes picks under one metric.
+     *
+     * @param inferences one per data set
+     * @param picks per data set, empty where no candidate can be compared
+     */
+    public static void picks(
+            List<Inference> inferences, String metric, String rule, List<Optional<Picks>> picks, Writer out) {
+        document(out, to -> {
+            to.json.writeStringField("metric", metric);
+            to.json.writeStringField("rule", rule);
+            to.json.writeArrayFieldStart("datasets");
+            for (int t = 0; t < inferences.size(); t++) {
+                to.pick(inferences.get(t).panel(), picks.get(t));
+            }
+            to.json.writeEndArray();
+            to.json.writeNullField("overall");
+        });
+    }
+
+    private void pick(Panel panel, Optional<Picks> found) throws IOException {
+        json.writeStartObject();
+        json.writeStringField("name", panel.task().data().name());
+        if (found.isEmpty()) {
+            json.writeNullField("pick");
+            json.writeEndObject();
+            return;
+        }
+        Picks picks = found.get();
+        List<String> names = panel.candidates().stream().map(Candidate::name).toList();
+        json.writeStringField("pick", names.get(picks.pick()));
+        json.writeStringField("best", names.get(picks.best()));
+        number("best_mean", picks.bestMean());
+        number("se", picks.standardError());
+        number("threshold", picks.threshold());
+        strings("eligible", picks.eligible().stream().map(names::get).toList());
+        json.writeArrayFieldStart("rules");
+        for (Picks.Choice choice : picks.choices()) {
+            json.writeStartObject();
+            json.writeStringField("rule", choice.rule().label());
+            json.writeStringField("pick", names.get(choice.pick()));
+            boolean best = choice.pick() == picks.best();
+            number("difference", price(choice, best, Contrast::difference));
+            number("low", price(choice, best, Contrast::low));
+            number("high", price(choice, best, Contrast::high));
+            json.writeEndObject();
+        }
+        json.writeEndArray();
+        json.writeObjectFieldStart("frequency");
+        for (Map.Entry<Integer, Double> entry : picks.frequency().entrySet()) {
+            number(names.get(entry.getKey()), entry.getValue());
+        }
+        json.writeEndObject();
+        json.writeEndObject();
+    }
+
+    private static double price(
+            Picks.Choice choice, boolean best, java.util.function.ToDoubleFunction<Contrast> part) {
+        return best ? 0 : choice.price().map(part::applyAsDouble).orElse(Double.NaN);
+    }
+
+    private void strings(String name, List<String> values) throws IOException {
+        json.writeArrayFieldStart(name);
+        for (String value : values) {
+            json.writeString(value);
+        }
+        json.writeEndArray();
+    }
+
+    private void number(String name, double value) throws IOException {
+        if (Double.isFinite(value)) {
+            json.writeFieldName(name);
+            json.writeNumber(Decimals.exact(value));
+        } else {
+            json.writeNullField(name);
+        }
+    }
+}

@@ -1,0 +1,74 @@
+package keenfold.io.ledger;
+
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.List;
+import keenfold.io.InputException;
+import keenfold.io.plan.Plan;
+import keenfold.io.plan.PlanWriter;
+import keenfold.io.table.LoadedData;
+
+/** Whether a ledger that is there already holds the same plan and data; if not, says what differs. */
+final class Agreement {
+    private final Path file;
+    private final Connection connection;
+
+    Agreement(Path file, Connection connection) {
+        this.file = file;
+        this.connection = connection;
+    }
+
+    void check(Plan plan, List<LoadedData> data) throws SQLException {
+        checkPlan(plan);
+        for (LoadedData loaded : data) {
+            checkData(loaded);
+        }
+    }
+
+    private void checkPlan(Plan plan) throws SQLException {
+        try (Statement statement = connection.createStatement();
+                ResultSet row = statement.executeQuery("SELECT yaml FROM plan")) {
+            String there = row.next() ? row.getString(1) : "";
+            String here = PlanWriter.write(plan);
+            if (there.equals(here)) {
+                return;
+            }
+            List<String> old = there.lines().toList();
+            List<String> now = here.lines().toList();
+            int i = 0;
+            while (i < old.size() && i < now.size() && old.get(i).equals(now.get(i))) {
+                i++;
+            }
+            throw new InputException(
+                    file.toString(),
+                    "the ledger was made from another plan; there it says \"" + line(old, i) + "\", here \"" + line(now, i)
+                            + "\"; give this plan a ledger of its own with -o, or take the plan that made this one"
+                            + " (keenfold export --what plan)");
+        }
+    }
+
+    private static String line(List<String> lines, int i) {
+        return i < lines.size() ? lines.get(i).strip() : "nothing more";
+    }
+
+    private void checkData(LoadedData loaded) throws SQLException {
+        String name = loaded.data().name();
+        try (PreparedStatement query =
+                connection.prepareStatement("SELECT fingerprint, rows FROM dataset WHERE name = ?")) {
+            query.setString(1, name);
+            try (ResultSet row = query.executeQuery()) {
+                if (row.next() && !row.getString(1).equals(loaded.fingerprint())) {
+                    throw new InputException(
+                            file.toString(),
+                            "data set \"" + name + "\" has changed since the ledger was made (" + row.getInt(2)
+                                    + " rows then, " + loaded.data().rows()
+                                    + " now; fingerprints differ); put the old file back, or name a new ledger with -o");
+                }
+            }
+        }
+    }
+}

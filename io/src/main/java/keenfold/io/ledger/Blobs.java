@@ -1,0 +1,97 @@
+package keenfold.io.ledger;
+
+import java.io.ByteArrayOutputStream;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.util.zip.CRC32C;
+import java.util.zip.DataFormatException;
+import java.util.zip.Deflater;
+import java.util.zip.Inflater;
+import keenfold.core.data.Checks;
+
+/** Arrays as compact bytes: little-endian, deflated (RFC 1950). */
+final class Blobs {
+    private static final int BLOCK = 1 << 13;
+
+    private Blobs() {}
+
+    static byte[] ofInts(int[] values) {
+        ByteBuffer bytes = ByteBuffer.allocate(values.length * Integer.BYTES).order(ByteOrder.LITTLE_ENDIAN);
+        bytes.asIntBuffer().put(values);
+        return deflate(bytes.array());
+    }
+
+    static byte[] ofDoubles(double[] values) {
+        return deflate(bytes(values));
+    }
+
+    static int[] ints(byte[] blob, int count) {
+        int[] values = new int[count];
+        ByteBuffer.wrap(inflate(blob, count * Integer.BYTES))
+                .order(ByteOrder.LITTLE_ENDIAN)
+                .asIntBuffer()
+                .get(values);
+        return values;
+    }
+
+    static double[] doubles(byte[] blob, int count) {
+        double[] values = new double[count];
+        ByteBuffer.wrap(inflate(blob, count * Double.BYTES))
+                .order(ByteOrder.LITTLE_ENDIAN)
+                .asDoubleBuffer()
+                .get(values);
+        return values;
+    }
+
+    /** CRC-32C over scores, then probabilities, as little-endian doubles; an undefined score is the canonical NaN. */
+    static long crc(double[] scores, double[] probabilities) {
+        CRC32C crc = new CRC32C();
+        crc.update(bytes(scores));
+        crc.update(bytes(probabilities));
+        return crc.getValue();
+    }
+
+    private static byte[] bytes(double[] values) {
+        ByteBuffer bytes = ByteBuffer.allocate(values.length * Double.BYTES).order(ByteOrder.LITTLE_ENDIAN);
+        for (double v : values) {
+            bytes.putLong(Double.doubleToLongBits(v));
+        }
+        return bytes.array();
+    }
+
+    private static byte[] deflate(byte[] bytes) {
+        Deflater deflater = new Deflater(Deflater.BEST_SPEED);
+        try {
+            deflater.setInput(bytes);
+            deflater.finish();
+            ByteArrayOutputStream out = new ByteArrayOutputStream(bytes.length / 2 + 64);
+            byte[] block = new byte[BLOCK];
+            while (!deflater.finished()) {
+                out.write(block, 0, deflater.deflate(block));
+            }
+            return out.toByteArray();
+        } finally {
+            deflater.end();
+        }
+    }
+
+    /** @throws IllegalArgumentException if the blob is damaged or not of the expected length */
+    private static byte[] inflate(byte[] blob, int length) {
+        Inflater inflater = new Inflater();
+        try {
+            inflater.setInput(blob);
+            byte[] bytes = new byte[length];
+            int at = 0;
+            while (at < length) {
+                int n = inflater.inflate(bytes, at, length - at);
+                Checks.that(n > 0, "damaged bytes: %d of %d", at, length);
+                at += n;
+            }
+            return bytes;
+        } catch (DataFormatException e) {
+            throw new IllegalArgumentException("damaged bytes: " + e.getMessage(), e);
+        } finally {
+            inflater.end();
+        }
+    }
+}

@@ -1,0 +1,244 @@
+package keenfold.io.ledger;
+
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.IntStream;
+import keenfold.core.data.Categories;
+import keenfold.core.data.Classes;
+import keenfold.core.data.DataSet;
+import keenfold.core.data.Table;
+import keenfold.core.metric.Metric;
+import keenfold.core.metric.Outcomes;
+import keenfold.core.run.Candidate;
+import keenfold.core.run.Fit;
+import keenfold.core.run.Results;
+import keenfold.core.run.Task;
+import keenfold.core.split.Splits;
+import keenfold.io.InputException;
+import keenfold.io.plan.Plan;
+import keenfold.io.plan.PlanReader;
+
+/** Reads ledgers; a writer may be at work meanwhile. */
+public final class LedgerReader {
+    private final Path file;
+    private final Connection connection;
+
+    private LedgerReader(Path file, Connection connection) {
+        this.file = file;
+        this.connection = connection;
+    }
+
+    /**
+     * Reads a ledger.
+     *
+     * @throws InputException if it is none, is of a newer format, or is damaged
+     */
+    public static LedgerContent read(Path file) {
+        try (Connection connection = LedgerFile.openForReading(file)) {
+            // One transaction, so that all queries see the same state.
+            connection.setAutoCommit(false);
+            return new LedgerReader(file, connection).content();
+        } catch (SQLException e) {
+            throw LedgerFile.unusable(file, e);
+        }
+    }
+
+    private LedgerContent content() throws SQLException {
+        Plan plan = plan();
+        List<Task> tasks = new ArrayList<>();
+        for (int t = 0; t < plan.data().size(); t++) {
+            tasks.add(task(t, plan));
+        }
+        List<Candidate> candidates = plan.candidates();
+        List<Fit> fits = fits(tasks);
+        int expected = tasks.stream()
+                .mapToInt(t -> t.splits().repeats() * t.splits().folds() * candidates.size())
+                .sum();
+        return new LedgerContent(
+                plan, new Results(tasks, candidates, fits, plan.seed().orElse(0L)), expected);
+    }
+
+    private Plan plan() throws SQLException {
+        try (Statement statement = connection.createStatement();
+                ResultSet row = statement.executeQuery("SELECT yaml FROM plan")) {
+            if (!row.next()) {
+                throw new InputException(file.toString(), "the ledger is empty; run its plan again");
+            }
+            return PlanReader.parse(file + " (plan)", row.getString(1));
+        }
+    }
+
+    private Task task(int id, Plan plan) throws SQLException {
+        try (PreparedStatement query = connection.prepareStatement("SELECT * FROM dataset WHERE id = ?")) {
+            query.setInt(1, id);
+            try (ResultSet row = query.executeQuery()) {
+                if (!row.next()) {
+                    throw damaged("data set " + (id + 1));
+                }
+                int rows = row.getInt("rows");
+                Classes classes = classes(id, row.getString("positive"));
+                Optional<Categories> groups = Optional.ofNullable(row.getBytes("groups"))
+                        .map(b -> groups(plan.data().get(id).groups().orElse("group"), Blobs.ints(b, rows)));
+                DataSet data = DataSet.of(
+                        row.getString("name"),
+                        new Table(rows, List.of()),
+                        classes,
+                        Blobs.ints(row.getBytes("targets"), rows),
+                        groups,
+                        Blobs.ints(row.getBytes("source_rows"), rows));
+                return Task.of(data, splits(id, rows, row.getInt("folds")), plan.metrics());
+            }
+        }
+    }
+
+    private Classes classes(int dataset, String positive) throws SQLException {
+        List<String> labels = new ArrayList<>();
+        try (PreparedStatement query =
+                connection.prepareStatement("SELECT label FROM class WHERE dataset = ? ORDER BY position")) {
+            query.setInt(1, dataset);
+            try (ResultSet row = query.executeQuery()) {
+                while (row.next()) {
+                    labels.add(row.getString(1));
+                }
+            }
+        }
+        return new Classes(labels, labels.indexOf(positive));
+    }
+
+    /** Groups by number: their names are not kept. */
+    private static Categories groups(String name, int[] codes) {
+        int most = IntStream.of(codes).max().orElse(0);
+        int width = Integer.toString(most).length();
+        return Categories.ofCodes(
+                name,
+                IntStream.rangeClosed(0, most)
+                        .mapToObj(i -> String.format(java.util.Locale.ROOT, "%0" + width + "d", i))
+                        .toList(),
+                codes);
+    }
+
+    private Splits splits(int dataset, int rows, int folds) throws SQLException {
+        List<int[]> repeats = new ArrayList<>();
+        try (PreparedStatement query =
+                connection.prepareStatement("SELECT folds FROM split WHERE dataset = ? ORDER BY repeat")) {
+            query.setInt(1, dataset);
+            try (ResultSet row = query.executeQuery()) {
+                while (row.next()) {
+                    repeats.add(Blobs.ints(row.getBytes(1), rows));
+                }
+            }
+        }
+        return Splits.of(folds, repeats.toArray(int[][]::new));
+    }
+
+    private List<Fit> fits(List<Task> tasks) throws SQLException {
+        Map<Integer, double[]> scores = scores(tasks);
+        Map<List<Integer>, int[]> testRows = new HashMap<>();
+        List<Fit> fits = new ArrayList<>();
+        try (Statement statement = connection.createStatement();
+                ResultSet row = statement.executeQuery(
+                        "SELECT fit.*, prediction.probabilities FROM fit LEFT JOIN prediction ON prediction.fit = fit.id"
+                                + " WHERE purpose = 'cv' ORDER BY dataset, candidate, repeat, fold")) {
+            while (row.next()) {
+                int t = row.getInt("dataset");
+                int r = row.getInt("repeat");
+                int f = row.getInt("fold");
+                Task task = tasks.get(t);
+                int[] test = testRows.computeIfAbsent(
+                        List.of(t, r, f), k -> task.splits().at(r, f).test().toArray());
+                fits.add(fit(row, task, test, scores));
+            }
+        }
+        return fits;
+    }
+
+    private Map<Integer, double[]> scores(List<Task> tasks) throws SQLException {
+        Map<Integer, double[]> scores = new HashMap<>();
+        try (Statement statement = connection.createStatement();
+                ResultSet row = statement.executeQuery("SELECT fit, metric, value, dataset FROM score JOIN fit"
+                        + " ON fit.id = score.fit WHERE side = 'test' AND purpose = 'cv'")) {
+            while (row.next()) {
+                List<Metric> metrics = tasks.get(row.getInt(4)).metrics();
+                String name = row.getString(2);
+                double value = row.getDouble(3);
+                double known = row.wasNull() ? Double.NaN : value;
+                double[] own = scores.computeIfAbsent(row.getInt(1), k -> new double[metrics.size()]);
+                for (int m = 0; m < own.length; m++) {
+                    if (metrics.get(m).name().equals(name)) {
+                        own[m] = known;
+                    }
+                }
+            }
+        }
+        return scores;
+    }
+
+    private Fit fit(ResultSet row, Task task, int[] test, Map<Integer, double[]> scores) throws SQLException {
+        int candidate = row.getInt("candidate");
+        int repeat = row.getInt("repeat");
+        int fold = row.getInt("fold");
+        Fit.Times times = new Fit.Times(
+                row.getDouble("train_seconds"),
+                row.getDouble("train_cpu_seconds"),
+                row.getDouble("predict_seconds"),
+                row.getDouble("predict_cpu_seconds"));
+        double size = row.getDouble("size");
+        size = row.wasNull() ? Double.NaN : size;
+        boolean ok = row.getString("status").equals("ok");
+        Optional<Fit.Result> result = Optional.empty();
+        if (ok) {
+            String place = String.format(
+                    java.util.Locale.ROOT, "fit of candidate %d, repeat %d, fold %d", candidate + 1, repeat + 1, fold + 1);
+            double[] own = scores.getOrDefault(row.getInt("id"), new double[0]);
+            byte[] blob = Optional.ofNullable(row.getBytes("probabilities")).orElseThrow(() -> damaged(place));
+            double[] stored = probabilities(blob, test.length * (task.data().classes().count() - 1), place);
+            if (Blobs.crc(own, stored) != row.getLong("crc")) {
+                throw damaged(place);
+            }
+            int classes = task.data().classes().count();
+            Outcomes outcomes =
+                    Outcomes.of(classes, fold, test, task.data().targets(test), whole(stored, classes));
+            result = Optional.of(new Fit.Result(outcomes, own));
+        }
+        return new Fit(
+                row.getInt("dataset"), candidate, repeat, fold, times, size, result, row.getString("message"));
+    }
+
+    private double[] probabilities(byte[] blob, int count, String place) {
+        try {
+            return Blobs.doubles(blob, count);
+        } catch (IllegalArgumentException e) {
+            throw damaged(place);
+        }
+    }
+
+    /** Adds each row's last probability: what the others leave, as when the fit was made. */
+    private static double[] whole(double[] stored, int classes) {
+        int kept = classes - 1;
+        double[] all = new double[stored.length / kept * classes];
+        for (int i = 0, at = 0; at < all.length; at += classes) {
+            double left = 1;
+            for (int c = 0; c < kept; c++) {
+                all[at + c] = stored[i];
+                left -= stored[i++];
+            }
+            all[at + kept] = left > 0 ? left : 0;
+        }
+        return all;
+    }
+
+    private InputException damaged(String what) {
+        return new InputException(
+                file.toString(), "the ledger is damaged: " + what + " does not agree with its checksum; run the plan again"
+                        + " into a new ledger");
+    }
+}

@@ -1,0 +1,373 @@
+package keenfold.io.ledger;
+
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ArrayBlockingQueue;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicReference;
+import java.util.stream.Collectors;
+import keenfold.core.data.Categories;
+import keenfold.core.data.DataSet;
+import keenfold.core.metric.Metric;
+import keenfold.core.metric.Outcomes;
+import keenfold.core.prepare.Step;
+import keenfold.core.run.Candidate;
+import keenfold.core.run.Comparison;
+import keenfold.core.run.Family;
+import keenfold.core.run.Fit;
+import keenfold.core.run.FitSink;
+import keenfold.core.run.Task;
+import keenfold.core.run.Unit;
+import keenfold.io.InputException;
+import keenfold.io.plan.Plan;
+import keenfold.io.plan.PlanWriter;
+import keenfold.io.table.LoadedData;
+
+/**
+ * The one writer of a ledger.
+ *
+ * <p>Finished units are handed over to a thread of its own, which commits them at most half a second later, each unit
+ * whole. A process that is killed loses at most those; the next run does them again.
+ */
+public final class LedgerWriter implements FitSink, AutoCloseable {
+    private static final long BATCH_MILLIS = 300;
+    private static final int WAITING = 4096;
+
+    private final Path file;
+    private final LedgerLock lock;
+    private final Connection connection;
+    private final Comparison comparison;
+    private final BlockingQueue<Batch> queue = new ArrayBlockingQueue<>(WAITING);
+    private final AtomicReference<Optional<SQLException>> failure = new AtomicReference<>(Optional.empty());
+    private final Thread thread;
+
+    private record Batch(List<Fit> fits, boolean last) {}
+
+    private LedgerWriter(Path file, LedgerLock lock, Connection connection, Comparison comparison) {
+        this.file = file;
+        this.lock = lock;
+        this.connection = connection;
+        this.comparison = comparison;
+        this.thread = new Thread(this::write, "keenfold-ledger");
+        thread.setDaemon(true);
+    }
+
+    /**
+     * Opens a ledger for a comparison, or makes it.
+     *
+     * @throws InputException if it holds another comparison, or cannot be written
+     */
+    public static LedgerWriter open(Path file, Plan plan, List<LoadedData> data, Comparison comparison) {
+        LedgerLock lock = LedgerLock.of(file);
+        try {
+            Connection connection = LedgerFile.openForWriting(file);
+            try {
+                connection.setAutoCommit(false);
+                if (LedgerFile.number(connection, "SELECT count(*) FROM plan") == 0) {
+                    writeHead(connection, plan, data, comparison);
+                } else {
+                    new Agreement(file, connection).check(plan, data);
+                }
+                connection.commit();
+                LedgerWriter writer = new LedgerWriter(file, lock, connection, comparison);
+                writer.thread.start();
+                return writer;
+            } catch (SQLException | RuntimeException e) {
+                connection.close();
+                throw e;
+            }
+        } catch (SQLException e) {
+            lock.close();
+            throw LedgerFile.unusable(file, e);
+        } catch (RuntimeException e) {
+            lock.close();
+            throw e;
+        }
+    }
+
+    private static void writeHead(Connection connection, Plan plan, List<LoadedData> data, Comparison comparison)
+            throws SQLException {
+        insert(connection, "INSERT INTO plan VALUES (1, ?)", PlanWriter.write(plan));
+        insert(
+                connection,
+                "INSERT INTO about VALUES ('program', ?)",
+                "keenfold " + Optional.ofNullable(LedgerWriter.class.getPackage().getImplementationVersion())
+                        .orElse("0.1.0"));
+        for (int t = 0; t < comparison.tasks().size(); t++) {
+            writeTask(connection, t, plan.data().get(t).file(), data.get(t).fingerprint(), comparison.tasks().get(t));
+        }
+        for (int c = 0; c < comparison.candidates().size(); c++) {
+            Candidate candidate = comparison.candidates().get(c);
+            insert(
+                    connection,
+                    "INSERT INTO candidate VALUES (?, ?, ?, ?, ?, ?)",
+                    c,
+                    candidate.name(),
+                    candidate.family(),
+                    candidate.kind().name(),
+                    candidate.settings().values().entrySet().stream()
+                            .map(e -> e.getKey() + "=" + e.getValue())
+                            .collect(Collectors.joining(" ")),
+                    candidate.steps().stream().map(Step::name).collect(Collectors.joining(" ")));
+        }
+    }
+
+    private static void writeTask(Connection connection, int id, String file, String fingerprint, Task task)
+            throws SQLException {
+        DataSet data = task.data();
+        int[] groups = data.groups().map(LedgerWriter::codes).orElse(new int[0]);
+        try (PreparedStatement row = connection.prepareStatement(
+                "INSERT INTO dataset VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)")) {
+            set(
+                    row,
+                    id,
+                    data.name(),
+                    file,
+                    fingerprint,
+                    data.rows(),
+                    task.splits().repeats(),
+                    task.splits().folds(),
+                    data.classes().positiveLabel(),
+                    Blobs.ofInts(data.sourceRows()),
+                    Blobs.ofInts(data.targets()));
+            if (groups.length > 0) {
+                row.setBytes(11, Blobs.ofInts(groups));
+            }
+            row.executeUpdate();
+        }
+        int[] counts = data.classCounts();
+        for (int c = 0; c < counts.length; c++) {
+            insert(
+                    connection,
+                    "INSERT INTO class VALUES (?, ?, ?, ?)",
+                    id,
+                    c,
+                    data.classes().labels().get(c),
+                    counts[c]);
+        }
+        for (int r = 0; r < task.splits().repeats(); r++) {
+            insert(
+                    connection,
+                    "INSERT INTO split VALUES (?, ?, ?)",
+                    id,
+                    r,
+                    Blobs.ofInts(task.splits().foldsOf(r)));
+        }
+    }
+
+    private static int[] codes(Categories groups) {
+        int[] codes = new int[groups.rows()];
+        java.util.Arrays.setAll(codes, groups::code);
+        return codes;
+    }
+
+    private static void insert(Connection connection, String command, Object... values) throws SQLException {
+        try (PreparedStatement row = connection.prepareStatement(command)) {
+            set(row, values);
+            row.executeUpdate();
+        }
+    }
+
+    private static void set(PreparedStatement row, Object... values) throws SQLException {
+        for (int i = 0; i < values.length; i++) {
+            row.setObject(i + 1, values[i]);
+        }
+    }
+
+    /** Returns the units whose fits are not all there. */
+    public List<Unit> missing() {
+        Set<List<Integer>> there = new HashSet<>();
+        try (Statement statement = connection.createStatement();
+                ResultSet rows = statement.executeQuery(
+                        "SELECT dataset, candidate, repeat, fold FROM fit WHERE purpose = 'cv'")) {
+            while (rows.next()) {
+                there.add(List.of(rows.getInt(1), rows.getInt(2), rows.getInt(3), rows.getInt(4)));
+            }
+        } catch (SQLException e) {
+            throw LedgerFile.unusable(file, e);
+        }
+        List<Family> families = comparison.families();
+        Map<Candidate, Integer> index = new HashMap<>();
+        for (Candidate candidate : comparison.candidates()) {
+            index.put(candidate, index.size());
+        }
+        return comparison.units().stream()
+                .filter(u -> !families.get(u.family()).members().stream()
+                        .allMatch(m -> there.contains(
+                                List.of(u.task(), index.getOrDefault(m, -1), u.repeat(), u.fold()))))
+                .toList();
+    }
+
+    /** Forgets failed fits, so that a run does them again; returns how many there were. */
+    public int forgetFailed() {
+        try {
+            int failed = LedgerFile.number(connection, "SELECT count(*) FROM fit WHERE status = 'failed'");
+            LedgerFile.run(connection, "DELETE FROM fit WHERE status = 'failed'");
+            connection.commit();
+            return failed;
+        } catch (SQLException e) {
+            throw LedgerFile.unusable(file, e);
+        }
+    }
+
+    @Override
+    public void accept(Unit unit, List<Fit> fits) {
+        throwFailure();
+        put(new Batch(fits, false));
+    }
+
+    private void put(Batch batch) {
+        try {
+            while (!queue.offer(batch, BATCH_MILLIS, TimeUnit.MILLISECONDS)) {
+                throwFailure();
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException("interrupted while writing " + file, e);
+        }
+    }
+
+    private void throwFailure() {
+        failure.get().ifPresent(e -> {
+            throw LedgerFile.unusable(file, e);
+        });
+    }
+
+    private void write() {
+        try (PreparedStatement fit = connection.prepareStatement(
+                        "INSERT INTO fit (purpose, dataset, candidate, repeat, fold, status, message,"
+                                + " train_seconds, train_cpu_seconds, predict_seconds, predict_cpu_seconds, size, crc)"
+                                + " VALUES ('cv', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"
+                                // A unit done again, after --retry, takes the place of its members that did not fail.
+                                + " ON CONFLICT DO UPDATE SET status = excluded.status, message = excluded.message,"
+                                + " train_seconds = excluded.train_seconds,"
+                                + " train_cpu_seconds = excluded.train_cpu_seconds,"
+                                + " predict_seconds = excluded.predict_seconds,"
+                                + " predict_cpu_seconds = excluded.predict_cpu_seconds, size = excluded.size,"
+                                + " crc = excluded.crc RETURNING id");
+                PreparedStatement score =
+                        connection.prepareStatement("INSERT OR REPLACE INTO score VALUES (?, 'test', ?, ?)");
+                PreparedStatement prediction =
+                        connection.prepareStatement("INSERT OR REPLACE INTO prediction VALUES (?, ?)")) {
+            boolean last = false;
+            while (!last) {
+                List<Batch> batches = new ArrayList<>();
+                batches.add(queue.take());
+                long deadline = System.nanoTime() + TimeUnit.MILLISECONDS.toNanos(BATCH_MILLIS);
+                while (!batches.get(batches.size() - 1).last()) {
+                    Optional<Batch> next = Optional.ofNullable(
+                            queue.poll(Math.max(0, deadline - System.nanoTime()), TimeUnit.NANOSECONDS));
+                    if (next.isEmpty()) {
+                        break;
+                    }
+                    batches.add(next.get());
+                }
+                for (Batch batch : batches) {
+                    for (Fit one : batch.fits()) {
+                        write(one, fit, score, prediction);
+                    }
+                    last |= batch.last();
+                }
+                connection.commit();
+            }
+        } catch (SQLException e) {
+            failure.set(Optional.of(e));
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    private void write(Fit one, PreparedStatement fit, PreparedStatement score, PreparedStatement prediction)
+            throws SQLException {
+        double[] scores = one.result().map(Fit.Result::scores).orElse(new double[0]);
+        double[] probabilities =
+                one.result().map(r -> stored(r.outcomes())).orElse(new double[0]);
+        set(
+                fit,
+                one.task(),
+                one.candidate(),
+                one.repeat(),
+                one.fold(),
+                one.failed() ? "failed" : "ok",
+                one.message(),
+                one.times().trainWall(),
+                one.times().trainCpu(),
+                one.times().predictWall(),
+                one.times().predictCpu());
+        setNumber(fit, 11, one.size());
+        fit.setLong(12, Blobs.crc(scores, probabilities));
+        int id;
+        try (ResultSet row = fit.executeQuery()) {
+            row.next();
+            id = row.getInt(1);
+        }
+        if (one.failed()) {
+            return;
+        }
+        List<Metric> metrics = comparison.tasks().get(one.task()).metrics();
+        for (int m = 0; m < metrics.size(); m++) {
+            score.setInt(1, id);
+            score.setString(2, metrics.get(m).name());
+            setNumber(score, 3, scores[m]);
+            score.executeUpdate();
+        }
+        prediction.setInt(1, id);
+        prediction.setBytes(2, Blobs.ofDoubles(probabilities));
+        prediction.executeUpdate();
+    }
+
+    private static void setNumber(PreparedStatement row, int at, double value) throws SQLException {
+        if (Double.isNaN(value)) {
+            row.setNull(at, java.sql.Types.REAL);
+        } else {
+            row.setDouble(at, value);
+        }
+    }
+
+    /** All but the last class's probability of each row; the last is what they leave. */
+    private static double[] stored(Outcomes outcomes) {
+        int kept = outcomes.classes() - 1;
+        double[] values = new double[outcomes.size() * kept];
+        for (int i = 0; i < outcomes.size(); i++) {
+            for (int c = 0; c < kept; c++) {
+                values[i * kept + c] = outcomes.probability(i, c);
+            }
+        }
+        return values;
+    }
+
+    /** Writes what is waiting, folds the write-ahead log into the one file, and lets go of the lock. */
+    @Override
+    public void close() {
+        try {
+            if (failure.get().isEmpty()) {
+                put(new Batch(List.of(), true));
+            }
+            thread.join();
+            if (failure.get().isEmpty()) {
+                connection.setAutoCommit(true);
+                LedgerFile.run(connection, "PRAGMA journal_mode=DELETE");
+            }
+            connection.close();
+            throwFailure();
+        } catch (SQLException e) {
+            throw LedgerFile.unusable(file, e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        } finally {
+            lock.close();
+        }
+    }
+}

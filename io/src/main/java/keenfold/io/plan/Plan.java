@@ -1,0 +1,58 @@
+package keenfold.io.plan;
+
+import java.util.List;
+import java.util.Optional;
+import keenfold.core.infer.Evidence;
+import keenfold.core.metric.MetricName;
+import keenfold.core.pick.Rule;
+import keenfold.core.run.Candidate;
+import keenfold.core.split.KFold;
+import keenfold.io.table.DataSpec;
+
+/**
+ * What is compared, and how.
+ *
+ * @param note a line about what is asked
+ * @param data the data sets
+ * @param splits how they are divided
+ * @param seed from which all randomness derives, if the plan names it
+ * @param metrics what is scored
+ * @param primary the metric by which candidates are compared and picked
+ * @param candidates in order, families spread out
+ * @param evidence how differences are tested
+ * @param rule how one is chosen
+ */
+public record Plan(
+        Optional<String> note,
+        List<DataSpec> data,
+        KFold splits,
+        Optional<Long> seed,
+        List<MetricName> metrics,
+        MetricName primary,
+        List<Candidate> candidates,
+        Evidence evidence,
+        Rule rule) {
+    /** What is scored where a plan does not say. */
+    public static final List<MetricName> METRICS = List.of(
+            MetricName.parse("auc"),
+            MetricName.parse("accuracy"),
+            MetricName.parse("balanced-accuracy"),
+            MetricName.parse("log-loss"));
+
+    /** Copies the lists. */
+    public Plan {
+        data = List.copyOf(data);
+        metrics = List.copyOf(metrics);
+        candidates = List.copyOf(candidates);
+    }
+
+    /** Returns the same plan without a seed. */
+    public Plan withoutSeed() {
+        return new Plan(note, data, splits, Optional.empty(), metrics, primary, candidates, evidence, rule);
+    }
+
+    /** Returns the same plan with a seed. */
+    public Plan withSeed(long drawn) {
+        return new Plan(note, data, splits, Optional.of(drawn), metrics, primary, candidates, evidence, rule);
+    }
+}

@@ -1,0 +1,248 @@
+package keenfold.io.plan;
+
+import java.io.IOException;
+import java.io.StringReader;
+import java.nio.charset.CharacterCodingException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import keenfold.core.data.Checks;
+import keenfold.core.infer.Evidence;
+import keenfold.core.metric.MetricName;
+import keenfold.core.pick.Rule;
+import keenfold.core.run.Candidate;
+import keenfold.core.split.KFold;
+import keenfold.io.InputException;
+import keenfold.io.Nearest;
+import keenfold.io.table.DataSpec;
+import keenfold.io.table.TableFormat;
+import org.yaml.snakeyaml.LoaderOptions;
+import org.yaml.snakeyaml.Yaml;
+import org.yaml.snakeyaml.error.MarkedYAMLException;
+import org.yaml.snakeyaml.error.YAMLException;
+import org.yaml.snakeyaml.nodes.Node;
+
+/** Reads plans. Every complaint names file, line, column and key. */
+public final class PlanReader {
+    private final PlanNode root;
+    private final Map<String, PlanNode> keys;
+
+    private PlanReader(PlanNode root) {
+        this.root = root;
+        this.keys = root.map(names(PlanKeys.PLAN));
+    }
+
+    /**
+     * Reads a plan file.
+     *
+     * @throws InputException if it is no plan
+     */
+    public static Plan read(Path file) {
+        try {
+            return parse(file.toString(), Files.readString(file));
+        } catch (NoSuchFileException e) {
+            throw new InputException(file.toString(), "there is no such file; a plan is a YAML file", e);
+        } catch (CharacterCodingException e) {
+            throw new InputException(file.toString(), "not valid UTF-8; save the plan as UTF-8", e);
+        } catch (IOException e) {
+            throw new InputException(file.toString(), "cannot be read: " + e.getMessage(), e);
+        }
+    }
+
+    /** Reads a plan from text; {@code file} goes into complaints. */
+    public static Plan parse(String file, String text) {
+        LoaderOptions options = new LoaderOptions();
+        options.setNestingDepthLimit(20);
+        options.setCodePointLimit(1 << 24);
+        try {
+            Node node = new Yaml(options).compose(new StringReader(text));
+            if (node == null) {
+                throw new InputException(file, "the plan is empty; it begins with \"keenfold: 1\"");
+            }
+            return new PlanReader(new PlanNode(file, node, "")).plan();
+        } catch (MarkedYAMLException e) {
+            String place = e.getProblemMark() == null
+                    ? file
+                    : file + ", line " + (e.getProblemMark().getLine() + 1) + ", column "
+                            + (e.getProblemMark().getColumn() + 1);
+            throw new InputException(place, "not valid YAML: " + e.getProblem(), e);
+        } catch (YAMLException e) {
+            throw new InputException(file, "not valid YAML: " + e.getMessage(), e);
+        }
+    }
+
+    static List<String> names(List<PlanKeys.Key> keys) {
+        return keys.stream().map(PlanKeys.Key::name).toList();
+    }
+
+    private Plan plan() {
+        required(keys, root, "keenfold").as(v -> {
+            Checks.that(v.equals("1"), "keenfold: %s: this program reads plans of version 1", v);
+            return v;
+        });
+        List<DataSpec> data = new ArrayList<>();
+        Set<String> taken = new HashSet<>();
+        for (PlanNode entry : required(keys, root, "data").listOrOne()) {
+            DataSpec spec = data(entry);
+            if (!taken.add(spec.name())) {
+                throw entry.wrong("a data set called \"" + spec.name() + "\" is there already; give one a name");
+            }
+            data.add(spec);
+        }
+        List<MetricName> metrics = metrics();
+        List<Candidate> candidates = new CandidateReader(required(keys, root, "candidates")).read();
+        return new Plan(
+                key("note").map(PlanNode::text),
+                data,
+                key("splits").map(PlanReader::splits).orElse(KFold.DEFAULT),
+                key("seed").map(PlanReader::seed),
+                metrics,
+                primary(metrics),
+                candidates,
+                key("evidence").map(e -> evidence(e, candidates)).orElse(Evidence.DEFAULT),
+                key("pick").map(PlanReader::rule).orElse(Rule.ONE_SE));
+    }
+
+    private Optional<PlanNode> key(String name) {
+        return Optional.ofNullable(keys.get(name));
+    }
+
+    static PlanNode required(Map<String, PlanNode> map, PlanNode at, String name) {
+        PlanNode found = map.get(name);
+        if (found == null) {
+            throw at.wrong("the key \"" + name + "\" is missing");
+        }
+        return found;
+    }
+
+    private static DataSpec data(PlanNode node) {
+        Map<String, PlanNode> map = node.map(names(PlanKeys.DATA));
+        String file = required(map, node, "file").text();
+        TableFormat format = new TableFormat(
+                Optional.ofNullable(map.get("separator")).map(n -> n.as(PlanReader::separator)),
+                map.containsKey("missing") ? Set.copyOf(texts(map, "missing")) : Set.copyOf(TableFormat.MISSING),
+                Set.copyOf(texts(map, "text")),
+                Set.copyOf(texts(map, "number")));
+        return new DataSpec(
+                file,
+                Optional.ofNullable(map.get("name")).map(n -> n.as(PlanReader::plainName)).orElseGet(() -> DataSpec.stem(file)),
+                required(map, node, "target").text(),
+                Optional.ofNullable(map.get("positive")).map(PlanNode::text),
+                Optional.ofNullable(map.get("groups")).map(PlanNode::text),
+                texts(map, "leave-out"),
+                format);
+    }
+
+    /** Reads what stands between fields. */
+    public static char separator(String text) {
+        String one = text.equals("tab") ? "\t" : text;
+        Checks.that(
+                one.length() == 1 && ",;\t".contains(one), "separator \"%s\": expected a comma, a semicolon or tab", text);
+        return one.charAt(0);
+    }
+
+    static String plainName(String text) {
+        Checks.that(
+                !text.isBlank() && text.chars().noneMatch(c -> c == '/' || c == ',' || Character.isISOControl(c)),
+                "name \"%s\": a name holds no slash, comma or control character",
+                text);
+        return text;
+    }
+
+    private static List<String> texts(Map<String, PlanNode> map, String name) {
+        PlanNode node = map.get(name);
+        return node == null
+                ? List.of()
+                : node.listOrOne().stream().map(PlanNode::text).distinct().toList();
+    }
+
+    private static KFold splits(PlanNode node) {
+        Map<String, PlanNode> map = node.map(names(PlanKeys.SPLITS));
+        Optional.ofNullable(map.get("scheme")).ifPresent(s -> s.as(t -> {
+            Checks.that(t.equals("k-fold"), "scheme \"%s\": expected k-fold", t);
+            return t;
+        }));
+        KFold preset = KFold.DEFAULT;
+        return node.check(() -> new KFold(
+                Optional.ofNullable(map.get("folds")).map(PlanNode::whole).orElse(preset.folds()),
+                Optional.ofNullable(map.get("repeats")).map(PlanNode::whole).orElse(preset.repeats()),
+                Optional.ofNullable(map.get("stratified")).map(PlanNode::truth).orElse(preset.stratified())));
+    }
+
+    private static long seed(PlanNode node) {
+        return node.as(t -> {
+            Checks.that(t.matches("[+-]?[0-9]{1,18}"), "seed \"%s\": expected a whole number", t);
+            return Long.parseLong(t);
+        });
+    }
+
+    private List<MetricName> metrics() {
+        List<MetricName> metrics = new ArrayList<>();
+        for (PlanNode node : key("metrics").map(PlanNode::listOrOne).orElse(List.of())) {
+            MetricName metric = node.as(MetricName::parse);
+            if (metrics.contains(metric)) {
+                throw node.wrong("metric \"" + metric.text() + "\" is there already");
+            }
+            metrics.add(metric);
+        }
+        return key("metrics").isPresent() && !metrics.isEmpty()
+                ? metrics
+                : key("primary").map(p -> withPrimary(p.as(MetricName::parse))).orElse(Plan.METRICS);
+    }
+
+    /** The preset metrics with the primary one first. */
+    public static List<MetricName> withPrimary(MetricName primary) {
+        List<MetricName> metrics = new ArrayList<>(Plan.METRICS);
+        metrics.remove(primary);
+        metrics.add(0, primary);
+        return metrics;
+    }
+
+    private MetricName primary(List<MetricName> metrics) {
+        return key("primary")
+                .map(node -> node.as(t -> {
+                    MetricName primary = MetricName.parse(t);
+                    Checks.that(
+                            metrics.contains(primary),
+                            "\"%s\" is not among the metrics; add it there or name one of %s",
+                            t,
+                            metrics.stream().map(MetricName::text).toList());
+                    return primary;
+                }))
+                .orElse(metrics.get(0));
+    }
+
+    private static Evidence evidence(PlanNode node, List<Candidate> candidates) {
+        Map<String, PlanNode> map = node.map(names(PlanKeys.EVIDENCE));
+        Evidence preset = Evidence.DEFAULT;
+        Optional<String> against = Optional.ofNullable(map.get("against")).map(n -> n.as(t -> {
+            List<String> known = candidates.stream().map(Candidate::name).toList();
+            Checks.that(known.contains(t), "no candidate is called \"%s\"%s", t, Nearest.hint(t, known));
+            return t;
+        }));
+        return node.check(() -> new Evidence(
+                Optional.ofNullable(map.get("draws")).map(PlanNode::whole).orElse(preset.draws()),
+                Optional.ofNullable(map.get("level")).map(PlanNode::number).orElse(preset.level()),
+                Optional.ofNullable(map.get("margin")).map(PlanNode::number).orElse(preset.margin()),
+                against));
+    }
+
+    private static Rule rule(PlanNode node) {
+        Map<String, PlanNode> map = node.map(names(PlanKeys.PICK));
+        return Optional.ofNullable(map.get("rule")).map(n -> n.as(PlanReader::rule)).orElse(Rule.ONE_SE);
+    }
+
+    /** Reads a rule's name. */
+    public static Rule rule(String text) {
+        List<String> known = java.util.Arrays.stream(Rule.values()).map(Rule::label).toList();
+        return Rule.of(text)
+                .orElseThrow(() -> new IllegalArgumentException(
+                        "rule \"" + text + "\" is not known" + Nearest.hint(text, known)));
+    }
+}

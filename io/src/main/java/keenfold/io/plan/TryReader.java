@@ -1,0 +1,47 @@
+package keenfold.io.plan;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import keenfold.core.classify.ClassifierKind;
+import keenfold.core.classify.Setting;
+import keenfold.core.data.Checks;
+import keenfold.core.run.Candidate;
+import keenfold.io.Nearest;
+
+/** Reads candidates from the command line: {@code [NAME=]CLASSIFIER [setting=value[,value…]]…}. */
+public final class TryReader {
+    private TryReader() {}
+
+    /**
+     * Reads one; several values of a setting make a family.
+     *
+     * @throws IllegalArgumentException saying what was expected
+     */
+    public static List<Candidate> read(String text) {
+        String[] words = text.strip().split("\\s+");
+        int equals = words[0].indexOf('=');
+        String name = equals < 0 ? words[0] : words[0].substring(0, equals);
+        ClassifierKind kind = CandidateReader.kind(equals < 0 ? words[0] : words[0].substring(equals + 1));
+        PlanReader.plainName(name);
+        List<String> known = kind.settings().stream().map(Setting::name).toList();
+        Map<String, List<String>> grid = new LinkedHashMap<>();
+        List<String> varied = new ArrayList<>();
+        for (int i = 1; i < words.length; i++) {
+            int at = words[i].indexOf('=');
+            String key = at < 0 ? words[i] : words[i].substring(0, at);
+            Setting setting = kind.setting(key)
+                    .orElseThrow(() -> new IllegalArgumentException("\"" + text + "\": " + kind.name()
+                            + " has no setting \"" + key + "\"" + Nearest.hint(key, known)));
+            Checks.that(at > 0, "\"%s\": expected %s=VALUE", text, key);
+            List<String> values = List.of(words[i].substring(at + 1).split(",", -1));
+            values.forEach(setting::check);
+            grid.put(key, values);
+            if (values.size() > 1) {
+                varied.add(key);
+            }
+        }
+        return CandidateReader.spread(name, kind, grid, varied);
+    }
+}

@@ -1,0 +1,45 @@
+package keenfold.io.table;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+
+/**
+ * Which file is to be read, and what its columns are for.
+ *
+ * @param file the file as the plan writes it, relative to the plan
+ * @param name the data set's name
+ * @param target the column of the classes
+ * @param positive the positive class, if it is named
+ * @param groups the column that says which rows belong together, if there is one
+ * @param leaveOut columns that candidates do not see
+ * @param format how the file is read
+ */
+public record DataSpec(
+        String file,
+        String name,
+        String target,
+        Optional<String> positive,
+        Optional<String> groups,
+        List<String> leaveOut,
+        TableFormat format) {
+    /** Copies the list. */
+    public DataSpec {
+        leaveOut = List.copyOf(leaveOut);
+    }
+
+    /** Returns the name of a data set whose plan gives none: the file's name without its endings. */
+    public static String stem(String file) {
+        String last = file.substring(Math.max(file.lastIndexOf('/'), file.lastIndexOf('\\')) + 1);
+        String name = last.replaceFirst("\\.gz$", "").replaceFirst("\\.[A-Za-z0-9]{1,8}$", "");
+        return name.isEmpty() ? last : name;
+    }
+
+    /** Returns the columns that must be read as text: what stands in them are labels. */
+    Set<String> labels() {
+        Set<String> labels = new java.util.HashSet<>(format.text());
+        labels.add(target);
+        groups.ifPresent(labels::add);
+        return labels;
+    }
+}

@@ -1,0 +1,97 @@
+package keenfold.io.table;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import keenfold.core.data.Categories;
+import keenfold.core.data.Column;
+import keenfold.core.data.DataSet;
+
+/** What a practised eye notices in a table before comparing anything on it. */
+final class Oddities {
+    private static final int LEAST_GROUPS = 15;
+
+    private Oddities() {}
+
+    /** Whether a column is left out because it is a name for each row, with a notice. */
+    static boolean leftOut(String dataSet, Column column, List<String> notices) {
+        boolean id = column.match(n -> false, c -> {
+            int[] counts = c.counts();
+            int present = c.rows() - c.countMissing();
+            return present > LEAST_GROUPS && Arrays.stream(counts).max().orElse(0) == 1;
+        });
+        if (id) {
+            notices.add(String.format(
+                    Locale.ROOT,
+                    "%s: column \"%s\" has another value in every row; it is left out, since it can only be learned by"
+                            + " heart",
+                    dataSet,
+                    column.name()));
+        }
+        return id;
+    }
+
+    /** Notices a column that says which rows belong together, or which came first, and that the splits ignore. */
+    static void noticeIgnored(
+            String dataSet, ReadColumn.Kind kind, Column column, boolean grouped, List<String> notices) {
+        if (kind == ReadColumn.Kind.DATE) {
+            notices.add(String.format(
+                    Locale.ROOT,
+                    "%s: column \"%s\" holds dates; folds are drawn without regard to time, so that scores are too good"
+                            + " if new rows will be later ones and things drift",
+                    dataSet,
+                    column.name()));
+        }
+        boolean groupLike = !grouped && column.match(n -> false, Oddities::groupLike);
+        if (groupLike) {
+            notices.add(String.format(
+                    Locale.ROOT,
+                    "%s: column \"%s\" looks like a group (%d values); if new rows come from other ones, keep each on"
+                            + " one side with groups: %s in the plan, or --groups %s",
+                    dataSet,
+                    column.name(),
+                    column.match(n -> 0, c -> c.levels().size()),
+                    column.name(),
+                    column.name()));
+        }
+    }
+
+    private static boolean groupLike(Categories column) {
+        long used = Arrays.stream(column.counts()).filter(n -> n > 0).count();
+        return used >= LEAST_GROUPS && used <= column.rows() / 2;
+    }
+
+    /** Notices rows that are equal in every column. */
+    static List<String> of(DataSet data) {
+        Map<Long, Integer> seen = new HashMap<>();
+        int copies = 0;
+        for (int row = 0; row < data.rows(); row++) {
+            copies += seen.merge(hash(data, row), 1, Integer::sum) > 1 ? 1 : 0;
+        }
+        List<String> notices = new ArrayList<>();
+        if (copies > 0) {
+            notices.add(String.format(
+                    Locale.ROOT,
+                    "%s: %d of %d rows repeat an earlier row in every column; copies on both sides of a split make"
+                            + " scores too good, so drop them unless they are different cases",
+                    data.name(),
+                    copies,
+                    data.rows()));
+        }
+        return notices;
+    }
+
+    /** Two different rows among a million share a hash with a chance of one in 10⁷. */
+    private static long hash(DataSet data, int row) {
+        long hash = data.target(row);
+        for (Column column : data.features().columns()) {
+            long value = column.match(n -> Double.doubleToLongBits(n.get(row) + 0.0), c -> (long) c.code(row));
+            hash = (hash ^ value) * 0x9E3779B97F4A7C15L;
+            hash ^= hash >>> 29;
+        }
+        return hash;
+    }
+}

@@ -1,0 +1,36 @@
+package keenfold.io.table;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+
+/**
+ * How a file is to be read; what is not said is found out.
+ *
+ * @param separator between fields; found by itself if empty
+ * @param missing texts that stand for a missing value
+ * @param text columns to be read as categories whatever they hold
+ * @param number columns to be read as numbers; a word in them is an error
+ */
+public record TableFormat(Optional<Character> separator, Set<String> missing, Set<String> text, Set<String> number) {
+    /** What stands for a missing value unless the plan says otherwise. */
+    public static final List<String> MISSING = List.of("", "NA", "NaN", "?");
+
+    /** Nothing is said. */
+    public static final TableFormat PLAIN =
+            new TableFormat(Optional.empty(), Set.copyOf(MISSING), Set.of(), Set.of());
+
+    /** Copies the sets. */
+    public TableFormat {
+        missing = Set.copyOf(missing);
+        text = Set.copyOf(text);
+        number = Set.copyOf(number);
+    }
+
+    /** Returns the same with more columns read as categories. */
+    public TableFormat withText(Set<String> more) {
+        Set<String> all = new java.util.HashSet<>(text);
+        all.addAll(more);
+        return new TableFormat(separator, missing, all, number);
+    }
+}
