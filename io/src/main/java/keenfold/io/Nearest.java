@@ -34,10 +34,7 @@ public final class Nearest {
                 }
                 int cost = lower(a, i - 1) == lower(b, j - 1) ? 0 : 1;
                 d[i][j] = Math.min(Math.min(d[i - 1][j], d[i][j - 1]) + 1, d[i - 1][j - 1] + cost);
-                if (i > 1
-                        && j > 1
-                        && lower(a, i - 1) == lower(b, j - 2)
-                        && lower(a, i - 2) == lower(b, j - 1)) {
+                if (i > 1 && j > 1 && lower(a, i - 1) == lower(b, j - 2) && lower(a, i - 2) == lower(b, j - 1)) {
                     d[i][j] = Math.min(d[i][j], d[i - 2][j - 2] + 1);
                 }
             }

@@ -85,6 +85,7 @@ public record Setting(
     }
 
     private String complaint(String text) {
-        return String.format(Locale.ROOT, "%s = %s: expected %s", name, text, range()).replace("%", "%%");
+        return String.format(Locale.ROOT, "%s = %s: expected %s", name, text, range())
+                .replace("%", "%%");
     }
 }

@@ -87,7 +87,8 @@ final class TreeGrower {
             if (rightWeight < tree.leafRows()) {
                 break;
             }
-            double impurity = tree.impurity().of(left, leftWeight) + tree.impurity().of(right, rightWeight);
+            double impurity =
+                    tree.impurity().of(left, leftWeight) + tree.impurity().of(right, rightWeight);
             // A gain within rounding is none: the first column and the lowest threshold keep the split.
             if (impurity < best.impurity - 1e-12 * weight) {
                 best = new Cut(j, midway(here, next), impurity, i + 1 - from);

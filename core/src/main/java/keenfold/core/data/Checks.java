@@ -19,11 +19,7 @@ public final class Checks {
 
     /** Returns {@code value} if it lies strictly between 0 and 1. */
     public static double share(String name, double value) {
-        that(
-                value > 0 && value < 1,
-                "%s = %s: expected a share between 0 and 1, such as 0.95",
-                name,
-                plain(value));
+        that(value > 0 && value < 1, "%s = %s: expected a share between 0 and 1, such as 0.95", name, plain(value));
         return value;
     }
 

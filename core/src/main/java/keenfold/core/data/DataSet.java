@@ -16,12 +16,7 @@ public final class DataSet {
     private final int[] sourceRows;
 
     private DataSet(
-            String name,
-            Table features,
-            Classes classes,
-            int[] target,
-            Optional<Categories> groups,
-            int[] sourceRows) {
+            String name, Table features, Classes classes, int[] target, Optional<Categories> groups, int[] sourceRows) {
         this.name = name;
         this.features = features;
         this.classes = classes;
@@ -40,12 +35,7 @@ public final class DataSet {
      * @throws IllegalArgumentException if lengths differ, a class index is out of range or a group is missing
      */
     public static DataSet of(
-            String name,
-            Table features,
-            Classes classes,
-            int[] target,
-            Optional<Categories> groups,
-            int[] sourceRows) {
+            String name, Table features, Classes classes, int[] target, Optional<Categories> groups, int[] sourceRows) {
         int n = features.rows();
         Checks.that(target.length == n, "%d labels for %d rows", target.length, n);
         Checks.that(sourceRows.length == n, "%d source rows for %d rows", sourceRows.length, n);

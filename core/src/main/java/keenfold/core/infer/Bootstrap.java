@@ -62,9 +62,9 @@ final class Bootstrap {
      * @param withinClasses whether rows are drawn within classes
      */
     Means means(Metric metric, List<Integer> candidates, boolean withinClasses) {
-        List<List<Scorer>> scorers = parallel.map(candidates.size(), c -> panel.parts(candidates.get(c)).stream()
-                .map(metric::scorer)
-                .toList());
+        List<List<Scorer>> scorers = parallel.map(
+                candidates.size(),
+                c -> panel.parts(candidates.get(c)).stream().map(metric::scorer).toList());
         int blocks = (draws + Scorer.LANES - 1) / Scorer.LANES;
         List<double[][]> scored = parallel.map(blocks, block -> block(block, scorers, withinClasses));
         double[][] byDraw = new double[candidates.size()][draws];

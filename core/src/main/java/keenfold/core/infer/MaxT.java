@@ -47,8 +47,7 @@ final class MaxT {
     List<Contrast> contrasts() {
         List<int[]> family = family();
         List<MeanScore> means = inference.means();
-        List<Pair> pairs =
-                parallel.map(family.size(), i -> pair(family.get(i)[0], family.get(i)[1], means));
+        List<Pair> pairs = parallel.map(family.size(), i -> pair(family.get(i)[0], family.get(i)[1], means));
         double[] most = new double[inference.draws()];
         double[] adjusted = stepDown(pairs, most);
         boolean any = pairs.stream().anyMatch(Pair::tested);

@@ -179,11 +179,8 @@ public final class MetricInference {
             ends = clopperPearson(share.get());
             interval = MeanScore.Interval.CLOPPER_PEARSON;
         } else if (!few && variance.raw() > 0) {
-            double reach = Pivot.of(draws[at], variance, roots).quantile(evidence.level())
-                    * variance.standardError();
-            ends = new double[] {
-                Math.max(metric.least(), mean - reach), Math.min(metric.most(), mean + reach)
-            };
+            double reach = Pivot.of(draws[at], variance, roots).quantile(evidence.level()) * variance.standardError();
+            ends = new double[] {Math.max(metric.least(), mean - reach), Math.min(metric.most(), mean + reach)};
             interval = MeanScore.Interval.BOOTSTRAP;
         }
         return new MeanScore(
@@ -196,7 +193,10 @@ public final class MetricInference {
     }
 
     private static List<Outcomes> joinedByRepeat(List<Fit> fits) {
-        return fits.stream().map(Fit::repeat).distinct().map(r -> Outcomes.join(fits.stream()
+        return fits.stream()
+                .map(Fit::repeat)
+                .distinct()
+                .map(r -> Outcomes.join(fits.stream()
                         .filter(f -> f.repeat() == r)
                         .flatMap(f -> f.result().stream())
                         .map(Fit.Result::outcomes)

@@ -82,6 +82,8 @@ final class Pivot {
     static double quantile(double[] sizes, double share) {
         // 1e-9: a product meant to be whole must not be lifted to the next number by its last bit.
         int rank = (int) Math.ceil(share * (sizes.length + 1) - 1e-9);
-        return rank > sizes.length ? Double.POSITIVE_INFINITY : Selection.smallest(sizes.clone(), Math.max(1, rank) - 1);
+        return rank > sizes.length
+                ? Double.POSITIVE_INFINITY
+                : Selection.smallest(sizes.clone(), Math.max(1, rank) - 1);
     }
 }

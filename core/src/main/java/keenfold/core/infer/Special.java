@@ -128,11 +128,8 @@ final class Special {
         if (x <= 0 || x >= 1) {
             return x <= 0 ? 0 : 1;
         }
-        double front = StrictMath.exp(logGamma(a + b)
-                - logGamma(a)
-                - logGamma(b)
-                + a * StrictMath.log(x)
-                + b * StrictMath.log1p(-x));
+        double front = StrictMath.exp(
+                logGamma(a + b) - logGamma(a) - logGamma(b) + a * StrictMath.log(x) + b * StrictMath.log1p(-x));
         return x < (a + 1) / (a + b + 2)
                 ? front * betaFraction(a, b, x) / a
                 : 1 - front * betaFraction(b, a, 1 - x) / b;

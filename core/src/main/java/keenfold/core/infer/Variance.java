@@ -10,8 +10,7 @@ package keenfold.core.infer;
  * @param lambda by how much V_case is widened; NaN where it is not
  * @param instability how much a row's standing changes from repeat to repeat; NaN with fewer than two repeats
  */
-public record Variance(
-        double total, double raw, double cases, double freedom, double lambda, double instability) {
+public record Variance(double total, double raw, double cases, double freedom, double lambda, double instability) {
     /** Returns the standard error, √V. */
     public double standardError() {
         return Math.sqrt(total);

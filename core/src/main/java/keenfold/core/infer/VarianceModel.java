@@ -92,9 +92,7 @@ final class VarianceModel {
                 scores,
                 without,
                 widened ? Widening.ofRanks(parts, rows, classes) : none,
-                widened && metric.kind() == MetricKind.LOSS
-                        ? Widening.ofLosses(metric, parts, rows, classes)
-                        : none);
+                widened && metric.kind() == MetricKind.LOSS ? Widening.ofLosses(metric, parts, rows, classes) : none);
     }
 
     /** Per row the mean score without it. */
@@ -117,7 +115,8 @@ final class VarianceModel {
     }
 
     private Own of(int candidate) {
-        return own.getOrDefault(candidate, new Own(new double[0], new double[0], new Widening(0, 0), new Widening(0, 0)));
+        return own.getOrDefault(
+                candidate, new Own(new double[0], new double[0], new Widening(0, 0), new Widening(0, 0)));
     }
 
     VarianceForm form() {

@@ -85,7 +85,8 @@ record Widening(double between, double within) {
             }
             double overRepeats =
                     IntStream.of(repeated).mapToDouble(moments::variance).sum() / repeated.length;
-            double mean = IntStream.of(members).mapToDouble(i -> moments.mean[i]).sum() / members.length;
+            double mean =
+                    IntStream.of(members).mapToDouble(i -> moments.mean[i]).sum() / members.length;
             double squares = 0;
             for (int i : members) {
                 squares += (moments.mean[i] - mean) * (moments.mean[i] - mean);
@@ -159,7 +160,8 @@ record Widening(double between, double within) {
         double within = 0;
         for (int c = 0; c < classes; c++) {
             int wanted = c;
-            int[] members = IntStream.of(tested).filter(i -> classOf[i] == wanted).toArray();
+            int[] members =
+                    IntStream.of(tested).filter(i -> classOf[i] == wanted).toArray();
             double mean = IntStream.of(members).mapToDouble(i -> own.mean[i]).sum() / members.length;
             for (int i : members) {
                 within += (own.mean[i] - mean) * (own.mean[i] - mean) / (n * (n - 1));

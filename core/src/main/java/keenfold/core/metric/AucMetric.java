@@ -130,8 +130,7 @@ final class AucMetric implements Metric {
                     runEnds[runs++] = i + 1;
                 }
             }
-            return new Ranked(
-                    entry, rows, own, Arrays.copyOf(runEnds, runs), Arrays.copyOf(lastOfFold, runs));
+            return new Ranked(entry, rows, own, Arrays.copyOf(runEnds, runs), Arrays.copyOf(lastOfFold, runs));
         }
 
         /** Moves entries in rising order into rising folds, keeping their order within each. */
@@ -212,9 +211,8 @@ final class AucMetric implements Metric {
                     double ownHere = count(from, runEnds[r], true);
                     double otherHere = count(from, runEnds[r], false);
                     for (int i = from; i < runEnds[r]; i++) {
-                        twice[entry[i]] = own[i]
-                                ? 2 * otherBelow + otherHere
-                                : 2 * (ownTotal - ownBelow - ownHere) + ownHere;
+                        twice[entry[i]] =
+                                own[i] ? 2 * otherBelow + otherHere : 2 * (ownTotal - ownBelow - ownHere) + ownHere;
                         pairs[entry[i]] = own[i] ? otherTotal : ownTotal;
                     }
                     allTwice += ownHere * (2 * otherBelow + otherHere);

@@ -39,7 +39,9 @@ final class ClassWeights {
     static ClassWeights byShare(int[] counts) {
         double total = Arrays.stream(counts).sum();
         return new ClassWeights(
-                Optional.empty(), Arrays.stream(counts).mapToDouble(c -> c / total).toArray(), true);
+                Optional.empty(),
+                Arrays.stream(counts).mapToDouble(c -> c / total).toArray(),
+                true);
     }
 
     /** The weighted mean over classes: NaN if a class's value is. */

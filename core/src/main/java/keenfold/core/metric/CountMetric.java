@@ -11,11 +11,7 @@ import java.util.function.ToDoubleFunction;
  * doi:10.1145/1882471.1882479, for joining the folds before the function is applied.
  */
 record CountMetric(
-        String name,
-        MetricKind kind,
-        boolean higherIsBetter,
-        ToDoubleFunction<Confusion> function,
-        Optional<Part> part)
+        String name, MetricKind kind, boolean higherIsBetter, ToDoubleFunction<Confusion> function, Optional<Part> part)
         implements Metric {
     /** Which rows a plain share is counted out of, and which of them count. */
     record Part(ToDoubleFunction<Confusion> successes, ToDoubleFunction<Confusion> trials) {}

@@ -40,8 +40,8 @@ public enum Measure {
     Measure(String label, String definition, boolean bounded) {
         this.label = label;
         this.definition = definition;
-        this.hasForms = bounded
-                && !List.of("accuracy", "error", "balanced-accuracy").contains(label);
+        this.hasForms =
+                bounded && !List.of("accuracy", "error", "balanced-accuracy").contains(label);
     }
 
     /** Returns the name that plans use. */
@@ -111,8 +111,8 @@ public enum Measure {
                         weights,
                         (m, c) -> trueNegatives(m, c) / (m.total() - m.actual(c)),
                         weights.only()
-                                .map(c -> new CountMetric.Part(
-                                        m -> trueNegatives(m, c), m -> m.total() - m.actual(c))));
+                                .map(c ->
+                                        new CountMetric.Part(m -> trueNegatives(m, c), m -> m.total() - m.actual(c))));
         };
     }
 

@@ -32,7 +32,8 @@ public record MetricName(String text, Measure measure, String form) {
         Measure measure = Measure.of(base)
                 .orElseThrow(() -> new IllegalArgumentException(String.format(
                         "metric \"%s\" is not known; there are %s",
-                        base, Arrays.stream(Measure.values()).map(Measure::label).collect(Collectors.joining(", ")))));
+                        base,
+                        Arrays.stream(Measure.values()).map(Measure::label).collect(Collectors.joining(", ")))));
         if (colon >= 0) {
             Checks.that(
                     measure.oneSided() && (form.equals(SHARES) || form.startsWith(CLASS)),

@@ -18,8 +18,7 @@ public final class Outcomes {
     private final int[] predicted;
     private final double[] probability;
 
-    private Outcomes(
-            int classes, int[] row, int[] fold, int[] actual, int[] predicted, double[] probability) {
+    private Outcomes(int classes, int[] row, int[] fold, int[] actual, int[] predicted, double[] probability) {
         this.classes = classes;
         this.row = row;
         this.fold = fold;
@@ -55,8 +54,7 @@ public final class Outcomes {
         Checks.that(!parts.isEmpty(), "no outcomes to join");
         int classes = parts.get(0).classes;
         int n = parts.stream().mapToInt(Outcomes::size).sum();
-        Outcomes all =
-                new Outcomes(classes, new int[n], new int[n], new int[n], new int[n], new double[n * classes]);
+        Outcomes all = new Outcomes(classes, new int[n], new int[n], new int[n], new int[n], new double[n * classes]);
         int at = 0;
         for (Outcomes part : parts) {
             int m = part.size();

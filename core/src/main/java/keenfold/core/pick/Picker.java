@@ -48,8 +48,7 @@ public final class Picker {
         List<Picks.Choice> choices = new ArrayList<>();
         for (Rule each : Rule.values()) {
             int pick = eligible(each, turned, best).get(0);
-            choices.add(new Picks.Choice(
-                    each, pick, pick == best ? Optional.empty() : inference.contrast(pick, best)));
+            choices.add(new Picks.Choice(each, pick, pick == best ? Optional.empty() : inference.contrast(pick, best)));
         }
         return new Picks(
                 rule,
@@ -105,8 +104,7 @@ public final class Picker {
         inference.compared().forEach(c -> counts.put(c, 0));
         for (int draw = 0; draw < inference.draws(); draw++) {
             int b = draw;
-            IntToDoubleFunction turned =
-                    c -> inference.metric().turned(spread.getOrDefault(c, new double[0])[b]);
+            IntToDoubleFunction turned = c -> inference.metric().turned(spread.getOrDefault(c, new double[0])[b]);
             counts.merge(eligible(rule, turned, best(turned)).get(0), 1, Integer::sum);
         }
         Map<Integer, Double> shares = new LinkedHashMap<>();

@@ -70,7 +70,9 @@ public final class Simplicity {
         if (Double.isNaN(size)) {
             return Double.POSITIVE_INFINITY;
         }
-        return new java.math.BigDecimal(size).round(new java.math.MathContext(2)).doubleValue();
+        return new java.math.BigDecimal(size)
+                .round(new java.math.MathContext(2))
+                .doubleValue();
     }
 
     private static int direction(Candidate a, Candidate b) {
@@ -82,9 +84,8 @@ public final class Simplicity {
             if (setting.isPresent() && setting.get().simpler() != Setting.Simpler.NEITHER) {
                 double x = Double.parseDouble(a.settings().values().getOrDefault(name, "0"));
                 double y = Double.parseDouble(b.settings().values().getOrDefault(name, "0"));
-                int order = setting.get().simpler() == Setting.Simpler.LOWER
-                        ? Double.compare(x, y)
-                        : Double.compare(y, x);
+                int order =
+                        setting.get().simpler() == Setting.Simpler.LOWER ? Double.compare(x, y) : Double.compare(y, x);
                 if (order != 0) {
                     return order;
                 }

@@ -62,8 +62,7 @@ final class Fitter {
             prediction.stop();
             int classes = task.data().classes().count();
             makeExact(probabilities, classes);
-            Outcomes outcomes =
-                    Outcomes.of(classes, unit.fold(), sides.testRows, sides.testTarget, probabilities);
+            Outcomes outcomes = Outcomes.of(classes, unit.fold(), sides.testRows, sides.testTarget, probabilities);
             double most = (classes - 1) * prepared.training.totalWeight();
             Fit.Times times = new Fit.Times(
                     training.wall() + prepared.trainWatch.wall(),
@@ -161,8 +160,7 @@ final class Fitter {
             Rows train = split.train();
             int[] trainRows = train.toArray();
             trainWatch.start();
-            Preparation preparation =
-                    Preparation.fit(steps, data.features().select(trainRows), train.weights());
+            Preparation preparation = Preparation.fit(steps, data.features().select(trainRows), train.weights());
             training = Training.of(
                     preparation.training(),
                     data.targets(trainRows),

@@ -51,9 +51,8 @@ public record KFold(int folds, int repeats, boolean stratified) {
         int[][] foldOf = new int[repeats][];
         for (int r = 0; r < repeats; r++) {
             Chance chance = base.with("split").with(r).chance();
-            foldOf[r] = data.groups().isPresent()
-                    ? dealGroups(data, data.groups().get(), chance)
-                    : dealRows(data, chance);
+            foldOf[r] =
+                    data.groups().isPresent() ? dealGroups(data, data.groups().get(), chance) : dealRows(data, chance);
         }
         return Splits.of(folds, foldOf);
     }

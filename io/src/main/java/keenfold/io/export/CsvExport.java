@@ -66,8 +66,8 @@ public final class CsvExport {
     private void predictions() {
         Set<String> labels = new LinkedHashSet<>();
         results.tasks().forEach(t -> labels.addAll(t.data().classes().labels()));
-        List<String> header = new ArrayList<>(
-                List.of("dataset", "row", "repeat", "fold", "candidate", "actual", "predicted"));
+        List<String> header =
+                new ArrayList<>(List.of("dataset", "row", "repeat", "fold", "candidate", "actual", "predicted"));
         labels.forEach(l -> header.add("p:" + l));
         csv.writeRecord(header);
         for (Fit fit : fits) {

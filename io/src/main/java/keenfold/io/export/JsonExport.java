@@ -111,7 +111,10 @@ public final class JsonExport {
                 fits.stream().mapToDouble(f -> f.times().trainWall()).average().orElse(Double.NaN));
         number(
                 "predict_seconds",
-                fits.stream().mapToDouble(f -> f.times().predictWall()).average().orElse(Double.NaN));
+                fits.stream()
+                        .mapToDouble(f -> f.times().predictWall())
+                        .average()
+                        .orElse(Double.NaN));
     }
 
     private void mean(MetricInference inference, MeanScore mean) throws IOException {
@@ -239,8 +242,7 @@ public final class JsonExport {
         json.writeEndObject();
     }
 
-    private static double price(
-            Picks.Choice choice, boolean best, java.util.function.ToDoubleFunction<Contrast> part) {
+    private static double price(Picks.Choice choice, boolean best, java.util.function.ToDoubleFunction<Contrast> part) {
         return best ? 0 : choice.price().map(part::applyAsDouble).orElse(Double.NaN);
     }
 

@@ -45,7 +45,8 @@ final class Agreement {
             }
             throw new InputException(
                     file.toString(),
-                    "the ledger was made from another plan; there it says \"" + line(old, i) + "\", here \"" + line(now, i)
+                    "the ledger was made from another plan; there it says \"" + line(old, i) + "\", here \""
+                            + line(now, i)
                             + "\"; give this plan a ledger of its own with -o, or take the plan that made this one"
                             + " (keenfold export --what plan)");
         }

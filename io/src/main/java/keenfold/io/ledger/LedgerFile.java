@@ -24,7 +24,8 @@ final class LedgerFile {
 
     static Connection openForReading(Path file) {
         if (!Files.exists(file)) {
-            throw new InputException(file.toString(), "there is no such ledger; \"keenfold run PLAN -o LEDGER\" makes one");
+            throw new InputException(
+                    file.toString(), "there is no such ledger; \"keenfold run PLAN -o LEDGER\" makes one");
         }
         try {
             return check(file, connect(file, true));
@@ -63,8 +64,7 @@ final class LedgerFile {
     }
 
     private static boolean untouched(Connection connection) throws SQLException {
-        return pragma(connection, "user_version") == 0
-                && number(connection, "SELECT count(*) FROM sqlite_master") == 0;
+        return pragma(connection, "user_version") == 0 && number(connection, "SELECT count(*) FROM sqlite_master") == 0;
     }
 
     /** All of the schema in one transaction: a ledger is laid out whole or not at all. */

@@ -30,7 +30,8 @@ final class LedgerLock implements AutoCloseable {
             if (tryLock(channel).isEmpty()) {
                 channel.close();
                 throw new InputException(
-                        ledger.toString(), "another keenfold is writing to this ledger; wait for it, or name another file");
+                        ledger.toString(),
+                        "another keenfold is writing to this ledger; wait for it, or name another file");
             }
             return new LedgerLock(path, channel);
         } catch (IOException e) {

@@ -52,6 +52,30 @@ public final class LedgerReader {
         }
     }
 
+    /** Reads only the plan of a ledger. */
+    public static Plan plan(Path file) {
+        try (Connection connection = LedgerFile.openForReading(file)) {
+            return new LedgerReader(file, connection).plan();
+        } catch (SQLException e) {
+            throw LedgerFile.unusable(file, e);
+        }
+    }
+
+    /** Reads only the fingerprints of a ledger's data sets, in plan order. */
+    public static List<String> fingerprints(Path file) {
+        try (Connection connection = LedgerFile.openForReading(file);
+                Statement statement = connection.createStatement();
+                ResultSet row = statement.executeQuery("SELECT fingerprint FROM dataset ORDER BY id")) {
+            List<String> fingerprints = new ArrayList<>();
+            while (row.next()) {
+                fingerprints.add(row.getString(1));
+            }
+            return fingerprints;
+        } catch (SQLException e) {
+            throw LedgerFile.unusable(file, e);
+        }
+    }
+
     private LedgerContent content() throws SQLException {
         Plan plan = plan();
         List<Task> tasks = new ArrayList<>();
@@ -197,20 +221,23 @@ public final class LedgerReader {
         Optional<Fit.Result> result = Optional.empty();
         if (ok) {
             String place = String.format(
-                    java.util.Locale.ROOT, "fit of candidate %d, repeat %d, fold %d", candidate + 1, repeat + 1, fold + 1);
+                    java.util.Locale.ROOT,
+                    "fit of candidate %d, repeat %d, fold %d",
+                    candidate + 1,
+                    repeat + 1,
+                    fold + 1);
             double[] own = scores.getOrDefault(row.getInt("id"), new double[0]);
             byte[] blob = Optional.ofNullable(row.getBytes("probabilities")).orElseThrow(() -> damaged(place));
-            double[] stored = probabilities(blob, test.length * (task.data().classes().count() - 1), place);
+            double[] stored =
+                    probabilities(blob, test.length * (task.data().classes().count() - 1), place);
             if (Blobs.crc(own, stored) != row.getLong("crc")) {
                 throw damaged(place);
             }
             int classes = task.data().classes().count();
-            Outcomes outcomes =
-                    Outcomes.of(classes, fold, test, task.data().targets(test), whole(stored, classes));
+            Outcomes outcomes = Outcomes.of(classes, fold, test, task.data().targets(test), whole(stored, classes));
             result = Optional.of(new Fit.Result(outcomes, own));
         }
-        return new Fit(
-                row.getInt("dataset"), candidate, repeat, fold, times, size, result, row.getString("message"));
+        return new Fit(row.getInt("dataset"), candidate, repeat, fold, times, size, result, row.getString("message"));
     }
 
     private double[] probabilities(byte[] blob, int count, String place) {
@@ -238,7 +265,8 @@ public final class LedgerReader {
 
     private InputException damaged(String what) {
         return new InputException(
-                file.toString(), "the ledger is damaged: " + what + " does not agree with its checksum; run the plan again"
+                file.toString(),
+                "the ledger is damaged: " + what + " does not agree with its checksum; run the plan again"
                         + " into a new ledger");
     }
 }

@@ -16,7 +16,6 @@ import java.util.Set;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.TimeUnit;
-import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.Collectors;
 import keenfold.core.data.Categories;
 import keenfold.core.data.DataSet;
@@ -50,7 +49,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
     private final Connection connection;
     private final Comparison comparison;
     private final BlockingQueue<Batch> queue = new ArrayBlockingQueue<>(WAITING);
-    private final AtomicReference<Optional<SQLException>> failure = new AtomicReference<>(Optional.empty());
+    private volatile Optional<SQLException> failure = Optional.empty();
     private final Thread thread;
 
     private record Batch(List<Fit> fits, boolean last) {}
@@ -103,10 +102,16 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         insert(
                 connection,
                 "INSERT INTO about VALUES ('program', ?)",
-                "keenfold " + Optional.ofNullable(LedgerWriter.class.getPackage().getImplementationVersion())
-                        .orElse("0.1.0"));
+                "keenfold "
+                        + Optional.ofNullable(LedgerWriter.class.getPackage().getImplementationVersion())
+                                .orElse("0.1.0"));
         for (int t = 0; t < comparison.tasks().size(); t++) {
-            writeTask(connection, t, plan.data().get(t).file(), data.get(t).fingerprint(), comparison.tasks().get(t));
+            writeTask(
+                    connection,
+                    t,
+                    plan.data().get(t).file(),
+                    data.get(t).fingerprint(),
+                    comparison.tasks().get(t));
         }
         for (int c = 0; c < comparison.candidates().size(); c++) {
             Candidate candidate = comparison.candidates().get(c);
@@ -128,8 +133,8 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
             throws SQLException {
         DataSet data = task.data();
         int[] groups = data.groups().map(LedgerWriter::codes).orElse(new int[0]);
-        try (PreparedStatement row = connection.prepareStatement(
-                "INSERT INTO dataset VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)")) {
+        try (PreparedStatement row =
+                connection.prepareStatement("INSERT INTO dataset VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)")) {
             set(
                     row,
                     id,
@@ -205,8 +210,8 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         }
         return comparison.units().stream()
                 .filter(u -> !families.get(u.family()).members().stream()
-                        .allMatch(m -> there.contains(
-                                List.of(u.task(), index.getOrDefault(m, -1), u.repeat(), u.fold()))))
+                        .allMatch(m ->
+                                there.contains(List.of(u.task(), index.getOrDefault(m, -1), u.repeat(), u.fold()))))
                 .toList();
     }
 
@@ -240,7 +245,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
     }
 
     private void throwFailure() {
-        failure.get().ifPresent(e -> {
+        failure.ifPresent(e -> {
             throw LedgerFile.unusable(file, e);
         });
     }
@@ -283,7 +288,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                 connection.commit();
             }
         } catch (SQLException e) {
-            failure.set(Optional.of(e));
+            failure = Optional.of(e);
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
@@ -292,8 +297,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
     private void write(Fit one, PreparedStatement fit, PreparedStatement score, PreparedStatement prediction)
             throws SQLException {
         double[] scores = one.result().map(Fit.Result::scores).orElse(new double[0]);
-        double[] probabilities =
-                one.result().map(r -> stored(r.outcomes())).orElse(new double[0]);
+        double[] probabilities = one.result().map(r -> stored(r.outcomes())).orElse(new double[0]);
         set(
                 fit,
                 one.task(),
@@ -352,11 +356,11 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
     @Override
     public void close() {
         try {
-            if (failure.get().isEmpty()) {
+            if (failure.isEmpty()) {
                 put(new Batch(List.of(), true));
             }
             thread.join();
-            if (failure.get().isEmpty()) {
+            if (failure.isEmpty()) {
                 connection.setAutoCommit(true);
                 LedgerFile.run(connection, "PRAGMA journal_mode=DELETE");
             }

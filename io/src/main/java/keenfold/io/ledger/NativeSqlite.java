@@ -35,7 +35,8 @@ final class NativeSqlite {
     private static Optional<Path> unpacked() throws IOException {
         String folder = LibraryLoaderUtil.getNativeLibResourcePath();
         String name = LibraryLoaderUtil.getNativeLibName();
-        String platform = folder.substring(folder.indexOf("native") + 6).replace('/', '-').toLowerCase(Locale.ROOT);
+        String platform =
+                folder.substring(folder.indexOf("native") + 6).replace('/', '-').toLowerCase(Locale.ROOT);
         Path home = cache().resolve("sqlite-" + SQLiteJDBCLoader.getVersion() + platform);
         Path library = home.resolve(name);
         if (Files.exists(library)) {

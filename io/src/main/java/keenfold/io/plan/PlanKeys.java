@@ -51,12 +51,11 @@ public final class PlanKeys {
             List.of(new Key("classifier", "name", "required", "one of those below; its settings stand beside it"));
 
     /** Keys of a varied setting. */
-    public static final List<Key> VARY = List.of(
-            new Key(
-                    "vary",
-                    "list, or {from, to, points, scale}",
-                    "none",
-                    "one candidate a value; several varied settings make the grid"));
+    public static final List<Key> VARY = List.of(new Key(
+            "vary",
+            "list, or {from, to, points, scale}",
+            "none",
+            "one candidate a value; several varied settings make the grid"));
 
     /** Keys of a range that is varied. */
     public static final List<Key> RANGE = List.of(
@@ -103,7 +102,11 @@ public final class PlanKeys {
         section(text, "`pick`", PICK);
         text.append("\n## Classifiers and their settings\n\n");
         for (ClassifierKind kind : ClassifierKinds.all()) {
-            text.append("**").append(kind.name()).append("**: ").append(kind.meaning()).append(".\n\n");
+            text.append("**")
+                    .append(kind.name())
+                    .append("**: ")
+                    .append(kind.meaning())
+                    .append(".\n\n");
             if (!kind.settings().isEmpty()) {
                 text.append("| setting | values | if left out | meaning |\n|---|---|---|---|\n");
                 for (Setting s : kind.settings()) {
@@ -114,7 +117,11 @@ public final class PlanKeys {
         }
         text.append("## Metrics\n\n| metric | definition |\n|---|---|\n");
         for (Measure m : Measure.values()) {
-            text.append("| `").append(m.label()).append("` | ").append(m.definition()).append(" |\n");
+            text.append("| `")
+                    .append(m.label())
+                    .append("` | ")
+                    .append(m.definition())
+                    .append(" |\n");
         }
         text.append("\nOf three or more classes, ")
                 .append(java.util.Arrays.stream(Measure.values())

@@ -131,7 +131,9 @@ public final class PlanReader {
                 Set.copyOf(texts(map, "number")));
         return new DataSpec(
                 file,
-                Optional.ofNullable(map.get("name")).map(n -> n.as(PlanReader::plainName)).orElseGet(() -> DataSpec.stem(file)),
+                Optional.ofNullable(map.get("name"))
+                        .map(n -> n.as(PlanReader::plainName))
+                        .orElseGet(() -> DataSpec.stem(file)),
                 required(map, node, "target").text(),
                 Optional.ofNullable(map.get("positive")).map(PlanNode::text),
                 Optional.ofNullable(map.get("groups")).map(PlanNode::text),
@@ -143,7 +145,9 @@ public final class PlanReader {
     public static char separator(String text) {
         String one = text.equals("tab") ? "\t" : text;
         Checks.that(
-                one.length() == 1 && ",;\t".contains(one), "separator \"%s\": expected a comma, a semicolon or tab", text);
+                one.length() == 1 && ",;\t".contains(one),
+                "separator \"%s\": expected a comma, a semicolon or tab",
+                text);
         return one.charAt(0);
     }
 
@@ -164,10 +168,11 @@ public final class PlanReader {
 
     private static KFold splits(PlanNode node) {
         Map<String, PlanNode> map = node.map(names(PlanKeys.SPLITS));
-        Optional.ofNullable(map.get("scheme")).ifPresent(s -> s.as(t -> {
-            Checks.that(t.equals("k-fold"), "scheme \"%s\": expected k-fold", t);
-            return t;
-        }));
+        Optional.ofNullable(map.get("scheme"))
+                .ifPresent(s -> s.as(t -> {
+                    Checks.that(t.equals("k-fold"), "scheme \"%s\": expected k-fold", t);
+                    return t;
+                }));
         KFold preset = KFold.DEFAULT;
         return node.check(() -> new KFold(
                 Optional.ofNullable(map.get("folds")).map(PlanNode::whole).orElse(preset.folds()),
@@ -221,11 +226,13 @@ public final class PlanReader {
     private static Evidence evidence(PlanNode node, List<Candidate> candidates) {
         Map<String, PlanNode> map = node.map(names(PlanKeys.EVIDENCE));
         Evidence preset = Evidence.DEFAULT;
-        Optional<String> against = Optional.ofNullable(map.get("against")).map(n -> n.as(t -> {
-            List<String> known = candidates.stream().map(Candidate::name).toList();
-            Checks.that(known.contains(t), "no candidate is called \"%s\"%s", t, Nearest.hint(t, known));
-            return t;
-        }));
+        Optional<String> against = Optional.ofNullable(map.get("against"))
+                .map(n -> n.as(t -> {
+                    List<String> known =
+                            candidates.stream().map(Candidate::name).toList();
+                    Checks.that(known.contains(t), "no candidate is called \"%s\"%s", t, Nearest.hint(t, known));
+                    return t;
+                }));
         return node.check(() -> new Evidence(
                 Optional.ofNullable(map.get("draws")).map(PlanNode::whole).orElse(preset.draws()),
                 Optional.ofNullable(map.get("level")).map(PlanNode::number).orElse(preset.level()),
@@ -235,14 +242,17 @@ public final class PlanReader {
 
     private static Rule rule(PlanNode node) {
         Map<String, PlanNode> map = node.map(names(PlanKeys.PICK));
-        return Optional.ofNullable(map.get("rule")).map(n -> n.as(PlanReader::rule)).orElse(Rule.ONE_SE);
+        return Optional.ofNullable(map.get("rule"))
+                .map(n -> n.as(PlanReader::rule))
+                .orElse(Rule.ONE_SE);
     }
 
     /** Reads a rule's name. */
     public static Rule rule(String text) {
-        List<String> known = java.util.Arrays.stream(Rule.values()).map(Rule::label).toList();
+        List<String> known =
+                java.util.Arrays.stream(Rule.values()).map(Rule::label).toList();
         return Rule.of(text)
-                .orElseThrow(() -> new IllegalArgumentException(
-                        "rule \"" + text + "\" is not known" + Nearest.hint(text, known)));
+                .orElseThrow(() ->
+                        new IllegalArgumentException("rule \"" + text + "\" is not known" + Nearest.hint(text, known)));
     }
 }

@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
-import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
@@ -35,7 +34,11 @@ public final class PlanWriter {
         out.append("primary: ").append(scalar(plan.primary().text())).append('\n');
         out.append("candidates:\n");
         for (Family family : Family.of(plan.candidates())) {
-            out.append("  ").append(scalar(family.name())).append(": ").append(family(family)).append('\n');
+            out.append("  ")
+                    .append(scalar(family.name()))
+                    .append(": ")
+                    .append(family(family))
+                    .append('\n');
         }
         Map<String, String> evidence = new LinkedHashMap<>();
         evidence.put("draws", Integer.toString(plan.evidence().draws()));
@@ -120,7 +123,7 @@ public final class PlanWriter {
         text.chars().forEach(c -> {
             if (c == '"' || c == '\\') {
                 quoted.append('\\').append((char) c);
-            } else if (c < ' ' || c == 0x7F || c >= 0x80 && c < 0xA0 || c == 0x2028 || c == 0x2029 || c == 0xFEFF) {
+            } else if (c < ' ' || (c >= 0x7F && c < 0xA0) || c == 0x2028 || c == 0x2029 || c == 0xFEFF) {
                 quoted.append(String.format("\\u%04x", c));
             } else {
                 quoted.append((char) c);

@@ -20,7 +20,7 @@ public final class TryReader {
      * @throws IllegalArgumentException saying what was expected
      */
     public static List<Candidate> read(String text) {
-        String[] words = text.strip().split("\\s+");
+        String[] words = text.strip().split("\\s+", -1);
         int equals = words[0].indexOf('=');
         String name = equals < 0 ? words[0] : words[0].substring(0, equals);
         ClassifierKind kind = CandidateReader.kind(equals < 0 ? words[0] : words[0].substring(equals + 1));

@@ -72,7 +72,8 @@ final class ColumnBuilder {
                 return;
             }
             if (mustBeNumber) {
-                throw new InputException(place(line), "\"" + text + "\" is not a number, as the plan says it should be");
+                throw new InputException(
+                        place(line), "\"" + text + "\" is not a number, as the plan says it should be");
             }
             mixed = present > 0;
             words = !mixed;

@@ -131,7 +131,7 @@ public final class DataReader {
             throw new InputException(
                     place, "every row is of class \"" + labels.get(0) + "\"; a comparison needs at least two classes");
         }
-        if (labels.size() > MOST_CLASSES || labels.size() * 2 > labelled.rows() && labels.size() > 20) {
+        if (labels.size() > MOST_CLASSES || (labels.size() * 2 > labelled.rows() && labels.size() > 20)) {
             throw new InputException(
                     place,
                     labels.size() + " different values in " + labelled.rows()
@@ -149,8 +149,7 @@ public final class DataReader {
             }
             return index;
         }
-        int rarest =
-                Classes.rarest(counts.stream().mapToInt(Integer::intValue).toArray());
+        int rarest = Classes.rarest(counts.stream().mapToInt(Integer::intValue).toArray());
         if (labels.size() == 2) {
             notices.add(String.format(
                     Locale.ROOT,
@@ -179,8 +178,7 @@ public final class DataReader {
         List<Column> features = new ArrayList<>();
         for (ReadColumn column : read) {
             Column chosen = column.column().select(rows);
-            if (!apart.contains(chosen.name())
-                    && !Oddities.leftOut(spec.name(), chosen, notices)) {
+            if (!apart.contains(chosen.name()) && !Oddities.leftOut(spec.name(), chosen, notices)) {
                 Oddities.noticeIgnored(spec.name(), column.kind(), chosen, grouped, notices);
                 features.add(chosen);
             }

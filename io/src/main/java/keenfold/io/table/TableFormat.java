@@ -17,8 +17,7 @@ public record TableFormat(Optional<Character> separator, Set<String> missing, Se
     public static final List<String> MISSING = List.of("", "NA", "NaN", "?");
 
     /** Nothing is said. */
-    public static final TableFormat PLAIN =
-            new TableFormat(Optional.empty(), Set.copyOf(MISSING), Set.of(), Set.of());
+    public static final TableFormat PLAIN = new TableFormat(Optional.empty(), Set.copyOf(MISSING), Set.of(), Set.of());
 
     /** Copies the sets. */
     public TableFormat {

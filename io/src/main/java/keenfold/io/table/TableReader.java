@@ -96,8 +96,7 @@ public final class TableReader {
         if (e.getCause() instanceof CharacterCodingException cause) {
             return source.notUtf8(cause);
         }
-        return new InputException(
-                file, e.getMessage() + "; perhaps a quotation mark was opened and never closed", e);
+        return new InputException(file, e.getMessage() + "; perhaps a quotation mark was opened and never closed", e);
     }
 
     private char findSeparator() {
@@ -117,7 +116,7 @@ public final class TableReader {
         }
         int[] counts = new int[SEPARATORS.length];
         boolean quoted = false;
-        for (int i = 0; i < length && (quoted || start[i] != '\n' && start[i] != '\r'); i++) {
+        for (int i = 0; i < length && (quoted || (start[i] != '\n' && start[i] != '\r')); i++) {
             quoted ^= start[i] == '"';
             for (int s = 0; s < SEPARATORS.length; s++) {
                 counts[s] += !quoted && start[i] == SEPARATORS[s] ? 1 : 0;
@@ -185,7 +184,7 @@ public final class TableReader {
     /** Most fields have nothing around them: look before making a new string. */
     private static String stripped(String text) {
         int n = text.length();
-        boolean bare = n == 0 || text.charAt(0) > ' ' && text.charAt(n - 1) > ' ';
+        boolean bare = n == 0 || (text.charAt(0) > ' ' && text.charAt(n - 1) > ' ');
         return bare ? text : text.strip();
     }
 

@@ -63,7 +63,7 @@ final class TextSource {
         byte[] mark = bytes.readNBytes(3);
         int a = mark.length > 0 ? mark[0] & 0xFF : 0;
         int b = mark.length > 1 ? mark[1] & 0xFF : 0;
-        if (a == 0xFE && b == 0xFF || a == 0xFF && b == 0xFE) {
+        if ((a == 0xFE && b == 0xFF) || (a == 0xFF && b == 0xFE)) {
             throw new InputException(path + ", line 1", "the file is UTF-16; save it as UTF-8");
         }
         boolean utf8Mark = mark.length == 3 && a == 0xEF && b == 0xBB && (mark[2] & 0xFF) == 0xBF;

@@ -1,0 +1,253 @@
+package keenfold.cli;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.Callable;
+import java.util.function.Supplier;
+import keenfold.core.data.Checks;
+import keenfold.core.infer.Evidence;
+import keenfold.core.infer.Inference;
+import keenfold.core.infer.MetricInference;
+import keenfold.core.infer.Panel;
+import keenfold.core.metric.MetricName;
+import keenfold.core.pick.Picker;
+import keenfold.core.pick.Picks;
+import keenfold.core.pick.Rule;
+import keenfold.core.pick.Simplicity;
+import keenfold.core.run.Candidate;
+import keenfold.core.split.KFold;
+import keenfold.io.InputException;
+import keenfold.io.export.JsonExport;
+import keenfold.io.ledger.LedgerContent;
+import keenfold.io.ledger.LedgerReader;
+import keenfold.io.plan.Plan;
+import keenfold.io.plan.PlanReader;
+import keenfold.io.plan.PlanWriter;
+import keenfold.io.plan.TryReader;
+import keenfold.io.table.DataSpec;
+import keenfold.io.table.TableFormat;
+import keenfold.view.text.Cautions;
+import keenfold.view.text.ComparisonView;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+/** The whole job in one call. */
+@Command(
+        name = "compare",
+        description = "Compares classifiers on a table in one call: trains and tests each on the same folds, then shows"
+                + " scores, contrasts and a pick on one screen.")
+final class CompareCommand implements Callable<Integer> {
+    /** What is compared unless --try says otherwise: from a guess to a grown tree. */
+    static final List<String> CANDIDATES = List.of(
+            "guess=majority", "bayes=naive-bayes", "logit=logistic", "near=nearest neighbours=5,25", "tree depth=3,8");
+
+    private final Console console;
+
+    @Spec
+    private CommandSpec command;
+
+    @Parameters(paramLabel = "DATA", description = "delimited text with a line of column names, perhaps gzipped")
+    private Path data = Path.of("");
+
+    @Option(names = "--target", required = true, paramLabel = "COL", description = "the column of the classes")
+    private String target = "";
+
+    @Option(
+            names = "--positive",
+            paramLabel = "LABEL",
+            description = "the class that one-sided metrics speak of (the rarer of two)")
+    private Optional<String> positive = Optional.empty();
+
+    @Option(names = "--groups", paramLabel = "COL", description = "rows with the same value stay on one side")
+    private Optional<String> groups = Optional.empty();
+
+    @Option(names = "--leave-out", paramLabel = "COL", description = "a column to leave out; may be repeated")
+    private List<String> leaveOut = new ArrayList<>();
+
+    @Option(names = "--text", paramLabel = "COL", description = "read a column as categories; may be repeated")
+    private List<String> text = new ArrayList<>();
+
+    @Option(names = "--separator", paramLabel = "C", description = "between fields: , ; or tab (found by itself)")
+    private Optional<String> separator = Optional.empty();
+
+    @Option(names = "--folds", paramLabel = "K", description = "folds of a repeat (10)")
+    private int folds = KFold.DEFAULT.folds();
+
+    @Option(names = "--repeats", paramLabel = "R", description = "fresh divisions (10)")
+    private int repeats = KFold.DEFAULT.repeats();
+
+    @Option(names = "--metric", paramLabel = "NAME", description = "the metric to compare and pick by (auc)")
+    private Optional<String> metric = Optional.empty();
+
+    @Option(names = "--seed", paramLabel = "N", description = "from which all randomness derives (drawn and shown)")
+    private Optional<Long> seed = Optional.empty();
+
+    @Option(
+            names = "--try",
+            paramLabel = "CANDIDATE",
+            description = "what to compare instead: '[NAME=]CLASSIFIER [setting=value[,value...]]...', such as 'nearest"
+                    + " neighbours=3,9'; may be repeated")
+    private List<String> candidates = new ArrayList<>();
+
+    @Option(names = "--save-plan", paramLabel = "PLAN", description = "write the plan that this call stands for")
+    private Optional<Path> savePlan = Optional.empty();
+
+    @Option(
+            names = {"-o", "--ledger"},
+            paramLabel = "LEDGER",
+            description = "the ledger to fill (DATA.kfl here; goes on with it if plan and data agree, or takes the next"
+                    + " free number)")
+    private Optional<Path> ledger = Optional.empty();
+
+    @Option(names = "--json", description = "the scores as one JSON document instead of text")
+    private boolean json;
+
+    @Mixin
+    private Threads threads = new Threads();
+
+    @Mixin
+    private Common common = new Common();
+
+    CompareCommand(Console console) {
+        this.console = console;
+    }
+
+    @Override
+    public Integer call() {
+        Plan plan = checked(this::plan);
+        Path file = ledger.orElseGet(() -> freeLedger(plan));
+        Plan seeded = Job.seeded(plan, file);
+        savePlan.ifPresent(p -> save(seeded, p));
+        Job job = Job.of(seeded, data.toString(), List.of(Path.of("")));
+        console.notices(job.notices(), common);
+        int failed = new Execution(console, common, threads.count()).run(job, file, false, "the same command");
+        show(LedgerReader.read(file), file);
+        return failed > 0 ? Exit.SOME_FAILED : Exit.DONE;
+    }
+
+    private <T> T checked(Supplier<T> made) {
+        try {
+            return made.get();
+        } catch (IllegalArgumentException e) {
+            throw new ParameterException(command.commandLine(), String.valueOf(e.getMessage()), e);
+        }
+    }
+
+    private Plan plan() {
+        List<Candidate> all = new ArrayList<>();
+        for (String each : candidates.isEmpty() ? CANDIDATES : candidates) {
+            for (Candidate candidate : TryReader.read(each)) {
+                Checks.that(
+                        all.stream().noneMatch(c -> c.name().equals(candidate.name())),
+                        "two candidates are called \"%s\"; name one: --try 'NAME=%s'",
+                        candidate.name(),
+                        each);
+                all.add(candidate);
+            }
+        }
+        List<MetricName> metrics =
+                metric.map(m -> PlanReader.withPrimary(MetricName.parse(m))).orElse(Plan.METRICS);
+        String file = data.toString();
+        DataSpec spec = new DataSpec(
+                file,
+                DataSpec.stem(file),
+                target,
+                positive,
+                groups,
+                leaveOut,
+                new TableFormat(
+                        separator.map(PlanReader::separator),
+                        Set.copyOf(TableFormat.MISSING),
+                        Set.copyOf(text),
+                        Set.of()));
+        return new Plan(
+                Optional.empty(),
+                List.of(spec),
+                new KFold(folds, repeats, true),
+                seed,
+                metrics,
+                metrics.get(0),
+                all,
+                Evidence.DEFAULT,
+                Rule.ONE_SE);
+    }
+
+    /** DATA.kfl in this folder; if another comparison is in it, DATA-2.kfl and so on. */
+    private Path freeLedger(Plan plan) {
+        String stem = DataSpec.stem(data.toString());
+        for (int i = 1; ; i++) {
+            Path file = Path.of(i == 1 ? stem + ".kfl" : stem + "-" + i + ".kfl");
+            if (!Files.exists(file) || agrees(plan, file)) {
+                return file;
+            }
+        }
+    }
+
+    private boolean agrees(Plan plan, Path file) {
+        try {
+            Plan there = LedgerReader.plan(file);
+            Plan here =
+                    plan.seed().isPresent() ? plan : plan.withSeed(there.seed().orElse(0L));
+            Job job = Job.of(here, data.toString(), List.of(Path.of("")));
+            return PlanWriter.write(there).equals(PlanWriter.write(here))
+                    && LedgerReader.fingerprints(file)
+                            .equals(job.data().stream()
+                                    .map(d -> d.fingerprint())
+                                    .toList());
+        } catch (InputException e) {
+            if (!Files.exists(data)) {
+                throw e;
+            }
+            return false;
+        }
+    }
+
+    private static void save(Plan plan, Path file) {
+        try {
+            Path folder = Optional.ofNullable(file.toAbsolutePath().getParent()).orElse(Path.of("/"));
+            Plan moved = PlanFiles.relativeTo(plan, folder);
+            Files.writeString(file, PlanWriter.write(moved));
+        } catch (IOException e) {
+            throw new InputException(file.toString(), "the plan cannot be written: " + e.getMessage(), e);
+        }
+    }
+
+    private void show(LedgerContent content, Path file) {
+        Panel panel = Panel.of(content.results(), 0);
+        Inference inference = Inference.of(panel, content.plan().evidence(), threads.parallel());
+        List<String> metrics =
+                content.plan().metrics().stream().map(MetricName::text).toList();
+        if (json) {
+            JsonExport.scores(content.plan().primary().text(), List.of(inference), metrics, console.writer());
+            return;
+        }
+        MetricInference primary = inference.metric(content.plan().primary().text());
+        Optional<Picks> picks =
+                Picker.pick(primary, Simplicity.of(panel), content.plan().rule());
+        Opponents best = Opponents.of(file.toString(), inference, primary, Opponents.BEST);
+        console.out()
+                .print(ComparisonView.render(
+                        inference,
+                        content.plan().splits(),
+                        metrics,
+                        primary,
+                        best.title(),
+                        best.contrasts(),
+                        picks,
+                        console.ink(common)));
+        console.notices(Cautions.ofFits(panel), common);
+        console.notices(Cautions.ofScores(panel, primary), common);
+        picks.ifPresent(p -> console.notices(Cautions.ofPick(panel, primary, p), common));
+        console.say("kept in " + file + "; read on with keenfold scores, contrast, pick or export " + file, common);
+    }
+}

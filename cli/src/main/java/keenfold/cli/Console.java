@@ -1,0 +1,66 @@
+package keenfold.cli;
+
+import java.io.PrintStream;
+import java.io.PrintWriter;
+import java.io.Writer;
+import java.nio.charset.StandardCharsets;
+import java.util.Collection;
+import java.util.LinkedHashSet;
+import java.util.Set;
+import keenfold.view.text.Ink;
+import keenfold.view.text.Wrap;
+
+/** What commands know of the terminal: results go to out, notices and progress to err. */
+final class Console {
+    private final PrintStream out;
+    private final PrintStream err;
+    private final Set<String> noticed = new LinkedHashSet<>();
+
+    Console(PrintStream out, PrintStream err) {
+        this.out = out;
+        this.err = err;
+    }
+
+    PrintStream out() {
+        return out;
+    }
+
+    PrintStream err() {
+        return err;
+    }
+
+    /** Out as a writer for documents and tables. */
+    Writer writer() {
+        return new PrintWriter(out, false, StandardCharsets.UTF_8);
+    }
+
+    /** Says what was seen and what to do, each thing once. */
+    void notices(Collection<String> notices, Common common) {
+        if (common.quiet()) {
+            return;
+        }
+        for (String notice : notices) {
+            if (noticed.add(notice)) {
+                err.print(Wrap.lines("notice: " + notice + ".", 8));
+            }
+        }
+        err.flush();
+    }
+
+    /** Says something that is neither a result nor a warning. */
+    void say(String line, Common common) {
+        if (!common.quiet()) {
+            err.println(line);
+            err.flush();
+        }
+    }
+
+    Ink ink(Common common) {
+        return Ink.of(common.color() && interactive());
+    }
+
+    /** Whether somebody is looking: a terminal, not a file or a pipe. */
+    static boolean interactive() {
+        return "1".equals(System.getenv("KEENFOLD_TERMINAL"));
+    }
+}

@@ -1,0 +1,97 @@
+package keenfold.cli;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.Callable;
+import keenfold.io.InputException;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Parameters;
+
+/** The whole job on the bundled data. */
+@Command(
+        name = "demo",
+        description = "Does the whole job on made-up data of a beekeepers' cooperative, into a folder, saying each"
+                + " command as it goes.")
+final class DemoCommand implements Callable<Integer> {
+    private static final List<String> FILES = List.of("hives.csv", "forage.csv", "swarm.csv", "demo.yaml");
+
+    private final Console console;
+
+    @Parameters(
+            paramLabel = "DIR",
+            arity = "0..1",
+            description = "the folder to fill (${DEFAULT-VALUE})",
+            defaultValue = "keenfold-demo")
+    private Path folder = Path.of("");
+
+    @Mixin
+    private Threads threads = new Threads();
+
+    @Mixin
+    private Common common = new Common();
+
+    DemoCommand(Console console) {
+        this.console = console;
+    }
+
+    @Override
+    public Integer call() {
+        FILES.forEach(this::unpack);
+        String plan = folder.resolve("demo.yaml").toString();
+        String ledger = folder.resolve("demo.kfl").toString();
+        console.out()
+                .println(
+                        "A made-up beekeepers' cooperative asks which colonies need help before winter.\n"
+                                + "Its data are now in " + folder
+                                + ": hives.csv (will a colony winter?), forage.csv (which pollen"
+                                + " is it?)\nand swarm.csv (will it swarm? nearly hopeless). demo.yaml is a plan for all three.\n");
+        int code = Exit.DONE;
+        code = Math.max(code, step("run", plan, "-o", ledger, "--threads", "" + threads.count()));
+        code = Math.max(code, step("scores", ledger, "--metric", "auc"));
+        code = Math.max(code, step("contrast", ledger));
+        code = Math.max(code, step("pick", ledger));
+        String predictions = folder.resolve("predictions.csv").toString();
+        code = Math.max(code, step("export", ledger, "--what", "predictions", "-o", predictions));
+        console.out()
+                .println("What to look at next:\n"
+                        + "  keenfold contrast " + ledger + " --against all      every pair\n"
+                        + "  keenfold pick " + ledger + " --metric log-loss     another metric, perhaps another pick\n"
+                        + "  keenfold compare " + folder.resolve("hives.csv")
+                        + " --target wintered --positive no --groups apiary\n"
+                        + "  keenfold compare YOUR.csv --target COLUMN       the same on your own data");
+        return code;
+    }
+
+    private int step(String... args) {
+        console.out().println("$ keenfold " + String.join(" ", args));
+        console.out().flush();
+        List<String> all = new ArrayList<>(List.of(args));
+        all.addAll(common.flags());
+        int code = Keenfold.execute(console, all.toArray(String[]::new));
+        console.out().println();
+        return code;
+    }
+
+    private void unpack(String name) {
+        try (InputStream in = DemoCommand.class.getResourceAsStream("/demo/" + name)) {
+            if (in == null) {
+                throw new IllegalStateException(name + " is not in the jar");
+            }
+            Files.createDirectories(folder);
+            Path file = folder.resolve(name);
+            byte[] bytes = in.readAllBytes();
+            if (Files.exists(file) && !java.util.Arrays.equals(Files.readAllBytes(file), bytes)) {
+                throw new InputException(
+                        file.toString(), "is there already and differs from the demo's; name another folder");
+            }
+            Files.write(file, bytes);
+        } catch (IOException e) {
+            throw new InputException(folder.toString(), "cannot be written: " + e.getMessage(), e);
+        }
+    }
+}

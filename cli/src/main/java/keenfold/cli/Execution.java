@@ -1,0 +1,87 @@
+package keenfold.cli;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.concurrent.atomic.AtomicInteger;
+import keenfold.core.run.Fit;
+import keenfold.core.run.Parallel;
+import keenfold.core.run.Runner;
+import keenfold.core.run.Unit;
+import keenfold.io.ledger.LedgerWriter;
+
+/** Runs what a ledger lacks, with progress, and stops cleanly when the process is told to. */
+final class Execution {
+    private final Console console;
+    private final Common common;
+    private final int threads;
+
+    Execution(Console console, Common common, int threads) {
+        this.console = console;
+        this.common = common;
+        this.threads = threads;
+    }
+
+    /**
+     * Fills the ledger.
+     *
+     * @param goOn how to go on after an interruption, in words
+     * @return how many fits of this run failed
+     */
+    int run(Job job, Path ledger, boolean retry, String goOn) {
+        AtomicInteger failed = new AtomicInteger();
+        AtomicBoolean ended = new AtomicBoolean();
+        Runner runner = Runner.on(Parallel.of(threads));
+        LedgerWriter writer = LedgerWriter.open(ledger, job.plan(), job.data(), job.comparison());
+        Thread onSignal = new Thread(() -> {
+            if (!ended.get()) {
+                runner.stop();
+                writer.close();
+                console.err()
+                        .println("\nkeenfold: interrupted; finished fits are kept in " + ledger + "; go on with: "
+                                + goOn);
+                console.err().flush();
+            }
+        });
+        Runtime.getRuntime().addShutdownHook(onSignal);
+        try {
+            int forgotten = retry ? writer.forgetFailed() : 0;
+            if (forgotten > 0) {
+                console.say("repeating " + forgotten + " failed fits", common);
+            }
+            List<Unit> all = job.comparison().units();
+            List<Unit> missing = writer.missing();
+            if (missing.isEmpty()) {
+                console.say("nothing to do: " + ledger + " has all " + all.size() + " units of the plan", common);
+            } else {
+                if (missing.size() < all.size()) {
+                    console.say(
+                            "going on: " + (all.size() - missing.size()) + " of " + all.size() + " units are in "
+                                    + ledger,
+                            common);
+                }
+                try (Progress progress = Progress.of(console, common, missing.size())) {
+                    runner.run(job.comparison(), missing, (unit, fits) -> {
+                        writer.accept(unit, fits);
+                        failed.addAndGet((int) fits.stream().filter(Fit::failed).count());
+                        progress.step();
+                    });
+                }
+            }
+        } finally {
+            ended.set(true);
+            writer.close();
+            removeHook(onSignal);
+        }
+        return failed.get();
+    }
+
+    private static void removeHook(Thread hook) {
+        try {
+            Runtime.getRuntime().removeShutdownHook(hook);
+        } catch (IllegalStateException e) {
+            // The process is ending already: the hook has run, or is running.
+            hook.setName("keenfold-ending");
+        }
+    }
+}

@@ -1,0 +1,95 @@
+package keenfold.cli;
+
+import java.io.BufferedWriter;
+import java.io.IOException;
+import java.io.Writer;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import keenfold.io.InputException;
+import keenfold.io.export.CsvExport;
+import keenfold.io.ledger.LedgerContent;
+import keenfold.io.ledger.LedgerReader;
+import keenfold.io.plan.PlanWriter;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** Writes what a ledger holds for other programs. */
+@Command(
+        name = "export",
+        description = "Writes what a ledger holds as CSV (the plan as YAML). Numbers read back equal; what is undefined"
+                + " is empty.")
+final class ExportCommand implements Callable<Integer> {
+    private final Console console;
+
+    @Parameters(paramLabel = "LEDGER", description = "a ledger that \"run\" or \"compare\" filled")
+    private Path ledger = Path.of("");
+
+    @Option(names = "--what", required = true, paramLabel = "WHAT", description = "one of: ${COMPLETION-CANDIDATES}")
+    private What what = What.predictions;
+
+    @Option(
+            names = {"-o", "--output"},
+            paramLabel = "FILE",
+            description = "write to a file instead of standard output")
+    private Optional<Path> output = Optional.empty();
+
+    @Mixin
+    private Common common = new Common();
+
+    /** What can be exported, spelt as on the command line. */
+    enum What {
+        predictions,
+        folds,
+        scores,
+        fits,
+        plan
+    }
+
+    ExportCommand(Console console) {
+        this.console = console;
+    }
+
+    @Override
+    public Integer call() {
+        LedgerContent content = LedgerReader.read(ledger);
+        if (output.isEmpty()) {
+            write(content, new BufferedWriter(console.writer()));
+            return Exit.DONE;
+        }
+        Path file = output.get();
+        Path part = file.resolveSibling(file.getFileName() + ".part");
+        try (Writer out = Files.newBufferedWriter(part)) {
+            write(content, out);
+        } catch (IOException e) {
+            throw new InputException(file.toString(), "cannot be written: " + e.getMessage(), e);
+        }
+        try {
+            Files.move(part, file, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+        } catch (IOException e) {
+            throw new InputException(file.toString(), "cannot be written: " + e.getMessage(), e);
+        }
+        console.say("wrote " + what.name().toLowerCase(Locale.ROOT) + " to " + file, common);
+        return Exit.DONE;
+    }
+
+    private void write(LedgerContent content, Writer out) {
+        try {
+            switch (what) {
+                case predictions -> CsvExport.predictions(content.results(), out);
+                case folds -> CsvExport.folds(content.results(), out);
+                case scores -> CsvExport.scores(content.results(), out);
+                case fits -> CsvExport.fits(content.results(), out);
+                case plan -> out.write(PlanWriter.write(content.plan()));
+            }
+            out.flush();
+        } catch (IOException e) {
+            throw new InputException(
+                    output.map(Path::toString).orElse("output"), "cannot be written: " + e.getMessage(), e);
+        }
+    }
+}

@@ -1,0 +1,86 @@
+package keenfold.cli;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.concurrent.Callable;
+import keenfold.io.InputException;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
+
+/** The commands under one name, and what happens when one of them fails. */
+@Command(name = "keenfold", versionProvider = Version.class)
+final class Keenfold implements Callable<Integer> {
+    @Option(names = "--version", versionHelp = true, description = "version and Java")
+    private boolean version;
+
+    @Override
+    public Integer call() {
+        return version ? Exit.DONE : Exit.COMMAND_LINE;
+    }
+
+    static CommandLine commandLine(Console console) {
+        CommandLine line = new CommandLine(new Keenfold());
+        for (Object command : commands(console)) {
+            line.addSubcommand(command);
+        }
+        line.setUsageHelpWidth(100);
+        line.setOut(new java.io.PrintWriter(console.writer(), true));
+        line.setErr(new java.io.PrintWriter(console.err(), true, java.nio.charset.StandardCharsets.UTF_8));
+        line.setParameterExceptionHandler((e, args) -> commandLineWrong(e));
+        line.setExecutionExceptionHandler((e, at, result) -> failed(e, console, at, args(result)));
+        return line;
+    }
+
+    private static List<Object> commands(Console console) {
+        return List.of(
+                new DemoCommand(console),
+                new CompareCommand(console),
+                new RunCommand(console),
+                new ScoresCommand(console),
+                new ContrastCommand(console),
+                new PickCommand(console),
+                new ExportCommand(console));
+    }
+
+    static int execute(Console console, String... args) {
+        int code = commandLine(console).execute(args);
+        console.out().flush();
+        console.err().flush();
+        return code;
+    }
+
+    private static List<String> args(CommandLine.ParseResult result) {
+        return result.expandedArgs();
+    }
+
+    private static int commandLineWrong(ParameterException e) {
+        String command = e.getCommandLine().getCommandSpec().qualifiedName();
+        e.getCommandLine().getErr().println("keenfold: " + message(e) + "; see " + command + " --help");
+        return Exit.COMMAND_LINE;
+    }
+
+    private static String message(Exception e) {
+        String text = String.valueOf(e.getMessage());
+        return text.endsWith(".") ? text.substring(0, text.length() - 1) : text;
+    }
+
+    /** The one place where a failure becomes a line and an exit code. */
+    private static int failed(Exception e, Console console, CommandLine at, List<String> args) {
+        if (args.contains("--trace")) {
+            e.printStackTrace(console.err());
+        }
+        if (e instanceof InputException) {
+            console.err().println("keenfold: " + e.getMessage());
+            return Exit.INPUT;
+        }
+        console.err()
+                .println("keenfold: a fault in Keen Fold itself, for which it is to blame and not you: " + e + " (in "
+                        + at.getCommandName() + " "
+                        + String.join(" ", args.subList(Math.min(1, args.size()), args.size()))
+                        + "); --trace shows where");
+        Arrays.stream(e.getSuppressed()).forEach(s -> console.err().println("  and then: " + s));
+        return Exit.FAULT;
+    }
+}

@@ -1,0 +1,65 @@
+package keenfold.cli;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import keenfold.io.plan.Plan;
+import keenfold.io.plan.PlanReader;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** Runs a plan into a ledger. */
+@Command(
+        name = "run",
+        description = "Trains and tests every candidate of a plan on every split, in parallel, into a ledger. An"
+                + " interrupted run goes on where it stopped when it is started again.")
+final class RunCommand implements Callable<Integer> {
+    private final Console console;
+
+    @Parameters(paramLabel = "PLAN", description = "the plan (YAML)")
+    private Path plan = Path.of("");
+
+    @Option(
+            names = {"-o", "--ledger"},
+            paramLabel = "LEDGER",
+            required = true,
+            description = "the ledger to fill; made if it is not there")
+    private Path ledger = Path.of("");
+
+    @Option(names = "--data", paramLabel = "DIR", description = "look for the data here too, after the plan's folder")
+    private Optional<Path> data = Optional.empty();
+
+    @Option(names = "--retry", description = "repeat fits that failed before")
+    private boolean retry;
+
+    @Mixin
+    private Threads threads = new Threads();
+
+    @Mixin
+    private Common common = new Common();
+
+    RunCommand(Console console) {
+        this.console = console;
+    }
+
+    @Override
+    public Integer call() {
+        Plan seeded = Job.seeded(PlanReader.read(plan), ledger);
+        List<Path> folders = new ArrayList<>();
+        folders.add(Optional.ofNullable(plan.getParent()).orElse(Path.of("")));
+        data.ifPresent(folders::add);
+        Job job = Job.of(seeded, plan.toString(), folders);
+        console.notices(job.notices(), common);
+        int failed = new Execution(console, common, threads.count())
+                .run(job, ledger, retry, "keenfold run " + plan + " -o " + ledger);
+        console.say("seed " + seeded.seed().orElseThrow() + "; read with: keenfold scores " + ledger, common);
+        if (failed > 0) {
+            console.say(failed + " fits failed; keenfold export " + ledger + " --what fits lists them", common);
+        }
+        return failed > 0 ? Exit.SOME_FAILED : Exit.DONE;
+    }
+}

@@ -1,0 +1,95 @@
+package keenfold.cli;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import keenfold.core.infer.Inference;
+import keenfold.core.infer.MeanScore;
+import keenfold.io.export.CsvExport;
+import keenfold.io.export.JsonExport;
+import keenfold.view.text.Cautions;
+import keenfold.view.text.Heading;
+import keenfold.view.text.ScoresView;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+
+/** Shows means and spreads. */
+@Command(
+        name = "scores",
+        description = "Shows, per candidate and metric, the mean over repeats, the spread of the fold scores (sd), the"
+                + " uncertainty of the mean (se) and its interval.")
+final class ScoresCommand implements Callable<Integer> {
+    private final Console console;
+
+    @Mixin
+    private Reading reading = new Reading();
+
+    @Option(names = "--metric", paramLabel = "NAME", description = "only this metric; may be repeated (all)")
+    private List<String> metrics = new ArrayList<>();
+
+    @Mixin
+    private Common common = new Common();
+
+    ScoresCommand(Console console) {
+        this.console = console;
+    }
+
+    @Override
+    public Integer call() {
+        Reading.Read read = reading.read(console, common, Optional.empty());
+        List<String> shown = metrics.isEmpty()
+                ? read.metricNames()
+                : metrics.stream()
+                        .map(m -> reading.metric(Optional.of(m), read))
+                        .toList();
+        for (Inference inference : read.inferences()) {
+            for (String metric : shown) {
+                console.notices(Cautions.ofScores(inference.panel(), inference.metric(metric)), common);
+            }
+        }
+        if (reading.json()) {
+            JsonExport.scores(read.primary(), read.inferences(), shown, console.writer());
+        } else if (reading.csv()) {
+            CsvExport.table(
+                    List.of("dataset", "candidate", "metric", "mean", "sd", "se", "low", "high", "min", "max"),
+                    rows(read, shown),
+                    console.writer());
+        } else {
+            text(read, shown);
+        }
+        return Exit.DONE;
+    }
+
+    private void text(Reading.Read read, List<String> shown) {
+        read.content().plan().note().ifPresent(n -> console.out().println(n));
+        for (Inference inference : read.inferences()) {
+            console.out()
+                    .println(Heading.of(inference.panel(), read.content().plan().splits(), console.ink(common)));
+            console.out().println(ScoresView.render(inference, shown, console.ink(common)));
+        }
+    }
+
+    private static List<List<String>> rows(Reading.Read read, List<String> shown) {
+        List<List<String>> rows = new ArrayList<>();
+        for (Inference inference : read.inferences()) {
+            for (String metric : shown) {
+                for (MeanScore m : inference.metric(metric).means()) {
+                    rows.add(List.of(
+                            inference.panel().task().data().name(),
+                            inference.panel().candidates().get(m.candidate()).name(),
+                            metric,
+                            CsvExport.cell(m.mean()),
+                            CsvExport.cell(m.sd()),
+                            CsvExport.cell(m.standardError()),
+                            CsvExport.cell(m.low()),
+                            CsvExport.cell(m.high()),
+                            CsvExport.cell(m.min()),
+                            CsvExport.cell(m.max())));
+                }
+            }
+        }
+        return rows;
+    }
+}

@@ -1,0 +1,32 @@
+package keenfold.cli;
+
+import keenfold.core.data.Checks;
+import keenfold.core.run.Parallel;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Spec;
+
+/** How many threads work at once; never changes a result. */
+final class Threads {
+    @Spec(Spec.Target.MIXEE)
+    private CommandSpec command;
+
+    @Option(
+            names = "--threads",
+            paramLabel = "N",
+            description = "threads to use (all processors); results do not depend on it")
+    private int threads = Runtime.getRuntime().availableProcessors();
+
+    int count() {
+        try {
+            return Checks.atLeast("--threads", threads, 1);
+        } catch (IllegalArgumentException e) {
+            throw new ParameterException(command.commandLine(), String.valueOf(e.getMessage()), e);
+        }
+    }
+
+    Parallel parallel() {
+        return Parallel.of(count());
+    }
+}

@@ -1,0 +1,180 @@
+package keenfold.view.text;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.IntStream;
+import keenfold.core.data.DataSet;
+import keenfold.core.infer.Call;
+import keenfold.core.infer.Contrast;
+import keenfold.core.infer.MetricInference;
+import keenfold.core.infer.Panel;
+import keenfold.core.metric.MetricKind;
+import keenfold.core.pick.Picks;
+
+/** Words of warning about results: what was seen and what to do, one sentence each. */
+public final class Cautions {
+    private static final double IMBALANCED = 0.75;
+    private static final double UNSTABLE = 0.3;
+    private static final int FEW_REPEATS = 3;
+    private static final int FEW_ROWS = 80;
+    private static final int FEW_OF_CLASS = 20;
+    private static final double SELDOM = 0.5;
+
+    private Cautions() {}
+
+    /** Returns what is to be said about the fits of a data set, whatever is asked of them. */
+    public static List<String> ofFits(Panel panel) {
+        List<String> cautions = new ArrayList<>();
+        DataSet data = panel.task().data();
+        for (int c = 0; c < panel.candidates().size(); c++) {
+            int failed = panel.failedCount(c);
+            if (failed > 0) {
+                Map.Entry<String, Integer> first =
+                        panel.failures(c).entrySet().iterator().next();
+                cautions.add(String.format(
+                        Locale.ROOT,
+                        "%s, %s: %d of %d fits failed (%s); %s",
+                        data.name(),
+                        panel.candidates().get(c).name(),
+                        failed,
+                        panel.fitCount(c),
+                        first.getKey(),
+                        panel.admitted().contains(c)
+                                ? "all are compared on the splits where none failed"
+                                : "too many to be compared"));
+            }
+        }
+        if (panel.task().splits().repeats() < FEW_REPEATS) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: %d repeat(s) show little of how other training rows would change the models; 10 are advised",
+                    data.name(),
+                    panel.task().splits().repeats()));
+        }
+        return cautions;
+    }
+
+    /** Returns what is to be said about the data, before anything is read from scores. */
+    public static List<String> ofData(DataSet data, int folds) {
+        List<String> cautions = new ArrayList<>();
+        int[] counts = data.classCounts();
+        int rarest = IntStream.range(0, counts.length)
+                .reduce((a, b) -> counts[b] < counts[a] ? b : a)
+                .orElse(0);
+        if (counts[rarest] < folds) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: class \"%s\" has %d rows for %d folds, so that some folds test none of it; ask for at most %d"
+                            + " folds, or join classes",
+                    data.name(),
+                    data.classes().labels().get(rarest),
+                    counts[rarest],
+                    folds,
+                    Math.max(2, counts[rarest])));
+        } else if (counts[rarest] < FEW_OF_CLASS) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: class \"%s\" has only %d rows; what is said of it is rough",
+                    data.name(),
+                    data.classes().labels().get(rarest),
+                    counts[rarest]));
+        }
+        if (data.rows() < FEW_ROWS) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: with %d rows only large differences can be told from chance",
+                    data.name(),
+                    data.rows()));
+        }
+        return cautions;
+    }
+
+    /** Returns what is to be said about scores under one metric. */
+    public static List<String> ofScores(Panel panel, MetricInference metric) {
+        List<String> cautions = new ArrayList<>(metric.notices());
+        DataSet data = panel.task().data();
+        double most = (double) Arrays.stream(data.classCounts()).max().orElse(0) / data.rows();
+        if (metric.metric().kind() == MetricKind.ROW_MEAN && most >= IMBALANCED) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: %s of rows are of one class, so that always guessing it has an accuracy of %.3f; read"
+                            + " balanced-accuracy or auc beside %s",
+                    data.name(),
+                    Figures.percent(most),
+                    most,
+                    metric.metric().name()));
+        }
+        List<String> unstable = metric.means().stream()
+                .filter(m -> m.variance().map(v -> v.instability() > UNSTABLE).orElse(false))
+                .map(m -> panel.candidates().get(m.candidate()).name())
+                .toList();
+        if (!unstable.isEmpty()) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: %s rank(s) rows quite otherwise from repeat to repeat (instability above %s); the standard"
+                            + " errors allow for it",
+                    data.name(),
+                    String.join(", ", unstable),
+                    UNSTABLE));
+        }
+        return cautions;
+    }
+
+    /** Returns what is to be said about a pick. */
+    public static List<String> ofPick(Panel panel, MetricInference metric, Picks picks) {
+        List<String> cautions = new ArrayList<>();
+        String name = panel.task().data().name();
+        guess(panel)
+                .filter(g -> g != picks.best())
+                .flatMap(g -> metric.contrast(picks.best(), g))
+                .ifPresent(c -> {
+                    if (!(c.significant() && better(c, metric))) {
+                        cautions.add(String.format(
+                                Locale.ROOT,
+                                "%s: the best candidate, %s, is not shown to be better than the majority guess by %s (p"
+                                        + " adjusted %s)",
+                                name,
+                                panel.candidates().get(picks.best()).name(),
+                                metric.metric().name(),
+                                Figures.p(c.pAdjusted(), metric.draws())));
+                    }
+                });
+        if (guess(panel).filter(g -> g == picks.best()).isPresent()) {
+            cautions.add(
+                    String.format(Locale.ROOT, "%s: no candidate has a better mean than the majority guess", name));
+        }
+        double frequency = picks.frequency().getOrDefault(picks.pick(), 0.0);
+        if (frequency < SELDOM) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: %s is picked in only %s of the draws; other rows could well have led to another pick",
+                    name,
+                    panel.candidates().get(picks.pick()).name(),
+                    Figures.percent(frequency)));
+        }
+        if (metric.compared().size() > 1) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: the best mean was chosen for being best of %d, and so is a little too good; expect less on new"
+                            + " rows",
+                    name,
+                    metric.compared().size()));
+        }
+        return cautions;
+    }
+
+    private static boolean better(Contrast c, MetricInference metric) {
+        return c.call() == Call.BETTER || (c.difference() > 0 == metric.metric().higherIsBetter());
+    }
+
+    private static Optional<Integer> guess(Panel panel) {
+        return IntStream.range(0, panel.candidates().size())
+                .filter(c -> panel.candidates().get(c).kind().name().equals("majority"))
+                .boxed()
+                .findFirst();
+    }
+}

@@ -1,0 +1,91 @@
+package keenfold.view.text;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import keenfold.core.infer.Contrast;
+import keenfold.core.infer.Evidence;
+import keenfold.core.infer.Inference;
+import keenfold.core.infer.MeanScore;
+import keenfold.core.infer.MetricInference;
+import keenfold.core.infer.Panel;
+import keenfold.core.pick.Picks;
+import keenfold.core.pick.Simplicity;
+import keenfold.core.split.KFold;
+
+/** A whole comparison on one screen, to be read or pasted into a mail. */
+public final class ComparisonView {
+    private ComparisonView() {}
+
+    /** Returns heading, scores, contrasts with the best, and the pick. */
+    public static String render(
+            Inference inference,
+            KFold scheme,
+            List<String> metrics,
+            MetricInference primary,
+            String contrastTitle,
+            List<Contrast> contrasts,
+            Optional<Picks> picks,
+            Ink ink) {
+        Panel panel = inference.panel();
+        StringBuilder text = new StringBuilder(Heading.of(panel, scheme, ink)).append('\n');
+        text.append(scores(inference, metrics, primary, picks, ink)).append('\n');
+        text.append(ContrastView.render(inference, primary, contrasts, contrastTitle, true, ink))
+                .append('\n');
+        picks.ifPresent(p -> text.append(
+                PickView.brief(panel, primary, p, inference.evidence().level(), ink)));
+        text.append('\n').append(legend(inference.evidence(), panel, primary, ink));
+        return text.toString();
+    }
+
+    private static String scores(
+            Inference inference, List<String> metrics, MetricInference primary, Optional<Picks> picks, Ink ink) {
+        Panel panel = inference.panel();
+        List<MetricInference> others = metrics.stream()
+                .filter(m -> !m.equals(primary.metric().name()))
+                .map(inference::metric)
+                .toList();
+        TextTable table = TextTable.empty()
+                .column("candidate", TextTable.Align.LEFT)
+                .column(primary.metric().name(), TextTable.Align.POINT)
+                .column("sd", TextTable.Align.POINT)
+                .column("se", TextTable.Align.POINT)
+                .column(Figures.level(inference.evidence().level()) + " interval", TextTable.Align.RIGHT);
+        others.forEach(m -> table.column(m.metric().name(), TextTable.Align.POINT));
+        table.column("size", TextTable.Align.POINT);
+        Simplicity sizes = Simplicity.of(panel);
+        for (MeanScore m : ScoresView.ranked(primary)) {
+            double se = m.standardError();
+            List<String> cells = new ArrayList<>(List.of(
+                    panel.candidates().get(m.candidate()).name(),
+                    Figures.mean(m.mean(), se),
+                    Figures.two(m.sd()),
+                    Figures.two(se),
+                    Figures.interval(m.low(), m.high(), se)));
+            for (MetricInference other : others) {
+                MeanScore mean = other.means().get(m.candidate());
+                cells.add(Figures.mean(mean.mean(), mean.standardError()));
+            }
+            cells.add(Figures.significant(sizes.size(m.candidate()), 3));
+            table.row(cells, picks.map(p -> p.pick() == m.candidate()).orElse(false));
+        }
+        return table.render(ink);
+    }
+
+    private static String legend(Evidence evidence, Panel panel, MetricInference primary, Ink ink) {
+        return ink.quiet(Wrap.lines(
+                                String.format(
+                                        Locale.ROOT,
+                                        "sd: spread of the %d fold scores. se: uncertainty of the mean or difference, from %d"
+                                                + " draws, %s. p adjusted: for all pairs at once (max-T); below %s a difference is"
+                                                + " called better or worse.",
+                                        panel.common(),
+                                        primary.draws(),
+                                        primary.form().label() + " for other training rows",
+                                        Figures.significant(1 - evidence.level(), 2)),
+                                0)
+                        .stripTrailing())
+                + "\n";
+    }
+}

@@ -1,0 +1,141 @@
+package keenfold.view.text;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import keenfold.core.infer.Inference;
+import keenfold.core.infer.MeanScore;
+import keenfold.core.infer.MetricInference;
+import keenfold.core.infer.Panel;
+import keenfold.core.infer.VarianceForm;
+import keenfold.core.pick.Simplicity;
+import keenfold.core.run.Fit;
+
+/** Means and spreads as tables, one per metric. */
+public final class ScoresView {
+    private final Inference inference;
+    private final Panel panel;
+    private final Ink ink;
+
+    private ScoresView(Inference inference, Ink ink) {
+        this.inference = inference;
+        this.panel = inference.panel();
+        this.ink = ink;
+    }
+
+    /** Returns the tables of one data set: those of the metrics, then sizes and times. */
+    public static String render(Inference inference, List<String> metrics, Ink ink) {
+        ScoresView view = new ScoresView(inference, ink);
+        StringBuilder text = new StringBuilder();
+        metrics.forEach(m -> text.append(view.metric(inference.metric(m))).append('\n'));
+        return text.append(view.costs())
+                .append('\n')
+                .append(view.legend(inference.metric(metrics.get(0))))
+                .toString();
+    }
+
+    /** Returns candidates by falling worth, those without a mean last. */
+    static List<MeanScore> ranked(MetricInference metric) {
+        return metric.means().stream()
+                .sorted(Comparator.comparing((MeanScore m) -> Double.isNaN(m.mean()))
+                        .thenComparing(m -> -metric.metric().turned(m.mean())))
+                .toList();
+    }
+
+    private String metric(MetricInference metric) {
+        TextTable table = TextTable.empty()
+                .column("candidate", TextTable.Align.LEFT)
+                .column("mean", TextTable.Align.POINT)
+                .column("sd", TextTable.Align.POINT)
+                .column("se", TextTable.Align.POINT)
+                .column(Figures.level(inference.evidence().level()) + " interval", TextTable.Align.RIGHT)
+                .column("min", TextTable.Align.POINT)
+                .column("max", TextTable.Align.POINT)
+                .column("", TextTable.Align.LEFT);
+        for (MeanScore m : ranked(metric)) {
+            double se = m.standardError();
+            table.row(List.of(
+                    panel.candidates().get(m.candidate()).name(),
+                    Figures.mean(m.mean(), se),
+                    Figures.two(m.sd()),
+                    Figures.two(se),
+                    Figures.interval(m.low(), m.high(), se),
+                    Figures.fixed(m.min(), 3),
+                    Figures.fixed(m.max(), 3),
+                    remark(metric, m)));
+        }
+        String direction = metric.metric().higherIsBetter() ? "higher is better" : "lower is better";
+        return ink.strong(metric.metric().name()) + " (" + direction + ")\n" + table.render(ink);
+    }
+
+    private String remark(MetricInference metric, MeanScore m) {
+        List<String> remarks = new ArrayList<>();
+        int failed = panel.failedCount(m.candidate());
+        if (failed > 0) {
+            remarks.add(failed + " failed");
+        }
+        if (m.undefined() > 0) {
+            remarks.add("undefined in " + m.undefined() + " folds");
+        }
+        if (!metric.compared().contains(m.candidate())) {
+            remarks.add("not compared");
+        } else if (m.interval() == MeanScore.Interval.NONE) {
+            remarks.add("no interval");
+        } else if (m.interval() == MeanScore.Interval.CLOPPER_PEARSON) {
+            remarks.add("Clopper-Pearson");
+        }
+        return String.join(", ", remarks);
+    }
+
+    private String costs() {
+        Simplicity sizes = Simplicity.of(panel);
+        TextTable table = TextTable.empty()
+                .column("candidate", TextTable.Align.LEFT)
+                .column("size", TextTable.Align.POINT)
+                .column("train", TextTable.Align.RIGHT)
+                .column("predict", TextTable.Align.RIGHT)
+                .column("steps before the classifier", TextTable.Align.LEFT);
+        for (int c = 0; c < panel.candidates().size(); c++) {
+            List<Fit> fits = panel.fitsOf(c);
+            List<String> steps = panel.candidates().get(c).steps().stream()
+                    .map(keenfold.core.prepare.Step::name)
+                    .toList();
+            table.row(List.of(
+                    panel.candidates().get(c).name(),
+                    Figures.significant(sizes.size(c), 3),
+                    Figures.seconds(average(fits, true)),
+                    Figures.seconds(average(fits, false)),
+                    steps.isEmpty() ? "none" : String.join(", ", steps)));
+        }
+        return ink.strong("cost of one fit") + " (means; size is the median effective number of parameters)\n"
+                + table.render(ink);
+    }
+
+    private static double average(List<Fit> fits, boolean train) {
+        return fits.stream()
+                .mapToDouble(f -> train ? f.times().trainWall() : f.times().predictWall())
+                .average()
+                .orElse(Double.NaN);
+    }
+
+    private String legend(MetricInference metric) {
+        String form = metric.form() == VarianceForm.WIDENED
+                ? "widened for what other training rows would have changed, as seen between repeats"
+                : "inflated by test rows per training row, since one partition alone cannot show more";
+        String unit = panel.task().data().groups().isPresent() ? "groups" : "rows";
+        return ink.quiet(Wrap.lines(
+                                String.format(
+                                        Locale.ROOT,
+                                        "sd: spread of the %d fold scores. se: uncertainty of the mean, from %d draws of %s,"
+                                                + " %s. Intervals are for one mean; overlap of two says nothing about their"
+                                                + " difference: see contrast.",
+                                        panel.common(),
+                                        metric.draws(),
+                                        unit,
+                                        form),
+                                0)
+                        .stripTrailing())
+                + "\n";
+    }
+}

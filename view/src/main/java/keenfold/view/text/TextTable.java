@@ -1,0 +1,115 @@
+package keenfold.view.text;
+
+import java.util.ArrayList;
+import java.util.List;
+
+/** Rows of cells in columns: names on the left, numbers aligned at their points. */
+public final class TextTable {
+    private static final String GAP = "   ";
+    private static final int LONGEST_NAME = 28;
+
+    private final List<Column> columns;
+    private final List<List<String>> rows = new ArrayList<>();
+    private final List<Boolean> strong = new ArrayList<>();
+
+    /** How a column is aligned. */
+    public enum Align {
+        /** Names. */
+        LEFT,
+        /** Texts and numbers of one form. */
+        RIGHT,
+        /** Numbers, at their points. */
+        POINT
+    }
+
+    private record Column(String title, Align align) {}
+
+    private TextTable(List<Column> columns) {
+        this.columns = columns;
+    }
+
+    /** Returns a table of no column. */
+    public static TextTable empty() {
+        return new TextTable(new ArrayList<>());
+    }
+
+    /** Adds a column; before the first row. */
+    public TextTable column(String title, Align align) {
+        columns.add(new Column(title, align));
+        return this;
+    }
+
+    /** Adds a row. */
+    public void row(List<String> cells) {
+        row(cells, false);
+    }
+
+    /** Adds a row that perhaps stands out. */
+    public void row(List<String> cells, boolean standsOut) {
+        rows.add(List.copyOf(cells));
+        strong.add(standsOut);
+    }
+
+    /** Returns the titles, for other formats. */
+    public List<String> titles() {
+        return columns.stream().map(Column::title).toList();
+    }
+
+    /** Returns the table, each line ended by a line feed. */
+    public String render(Ink ink) {
+        List<List<String>> laid = new ArrayList<>();
+        for (int c = 0; c < columns.size(); c++) {
+            laid.add(lay(c));
+        }
+        StringBuilder text = new StringBuilder();
+        for (int r = -1; r < rows.size(); r++) {
+            StringBuilder line = new StringBuilder();
+            for (List<String> column : laid) {
+                line.append(line.isEmpty() ? "" : GAP).append(column.get(r + 1));
+            }
+            String whole = line.toString().stripTrailing();
+            boolean out = r >= 0 && strong.get(r);
+            text.append(r < 0 ? ink.quiet(whole) : out ? ink.strong(whole) : whole)
+                    .append('\n');
+        }
+        return text.toString();
+    }
+
+    /** A column's title and cells, all of one width. */
+    private List<String> lay(int c) {
+        Column column = columns.get(c);
+        List<String> cells = rows.stream().map(r -> shortened(r.get(c))).toList();
+        int after = column.align == Align.POINT
+                ? cells.stream().mapToInt(TextTable::afterPoint).max().orElse(0)
+                : 0;
+        List<String> padded = cells.stream()
+                .map(cell -> column.align == Align.POINT ? cell + " ".repeat(after - afterPoint(cell)) : cell)
+                .toList();
+        int width = Math.max(
+                column.title.length(),
+                padded.stream().mapToInt(String::length).max().orElse(0));
+        List<String> laid = new ArrayList<>();
+        laid.add(pad(column.title, width, column.align));
+        padded.forEach(cell -> laid.add(pad(cell, width, column.align)));
+        return laid;
+    }
+
+    private static int afterPoint(String cell) {
+        int point = cell.indexOf('.');
+        return point < 0 ? 0 : cell.length() - point;
+    }
+
+    private static String pad(String cell, int width, Align align) {
+        String space = " ".repeat(Math.max(0, width - cell.length()));
+        return align == Align.LEFT ? cell + space : space + cell;
+    }
+
+    /** A long name loses its middle: its ends tell members of a family apart. */
+    private static String shortened(String cell) {
+        if (cell.length() <= LONGEST_NAME) {
+            return cell;
+        }
+        int half = (LONGEST_NAME - 2) / 2;
+        return cell.substring(0, half) + ".." + cell.substring(cell.length() - half);
+    }
+}

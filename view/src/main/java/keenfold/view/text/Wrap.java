@@ -1,0 +1,29 @@
+package keenfold.view.text;
+
+import java.util.ArrayList;
+import java.util.List;
+
+/** Sentences broken into lines. */
+public final class Wrap {
+    /** The width that everything fits. */
+    public static final int WIDTH = 100;
+
+    private Wrap() {}
+
+    /** Returns text broken at spaces, lines after the first indented, each ended by a line feed. */
+    public static String lines(String text, int indent) {
+        List<String> lines = new ArrayList<>();
+        StringBuilder line = new StringBuilder();
+        for (String word : text.split(" ", -1)) {
+            int start = lines.isEmpty() ? 0 : indent;
+            if (line.length() > start && line.length() + 1 + word.length() > WIDTH) {
+                lines.add(line.toString());
+                line = new StringBuilder(" ".repeat(indent));
+                start = indent;
+            }
+            line.append(line.length() > start ? " " : "").append(word);
+        }
+        lines.add(line.toString());
+        return String.join("\n", lines) + "\n";
+    }
+}
