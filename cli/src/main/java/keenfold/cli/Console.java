@@ -39,6 +39,7 @@ final class Console {
         if (common.quiet()) {
             return;
         }
+        out.flush();
         for (String notice : notices) {
             if (noticed.add(notice)) {
                 err.print(Wrap.lines("notice: " + notice + ".", 8));
@@ -50,6 +51,7 @@ final class Console {
     /** Says something that is neither a result nor a warning. */
     void say(String line, Common common) {
         if (!common.quiet()) {
+            out.flush();
             err.println(line);
             err.flush();
         }

@@ -2,10 +2,13 @@ package keenfold.core.classify;
 
 import org.ejml.data.DMatrixRMaj;
 import org.ejml.dense.row.factory.LinearSolverFactory_DDRM;
+import org.ejml.interfaces.decomposition.CholeskyDecomposition_F64;
 import org.ejml.interfaces.linsol.LinearSolverDense;
 
 /** A symmetric positive definite matrix, factored once (Cholesky), for the small systems of linear classifiers. */
 final class Spd {
+    private static final double ROUNDING = 1e-13;
+
     private final int order;
     private final LinearSolverDense<DMatrixRMaj> solver;
 
@@ -22,12 +25,28 @@ final class Spd {
      */
     static Spd factor(double[] matrix, int order) {
         LinearSolverDense<DMatrixRMaj> solver = LinearSolverFactory_DDRM.chol(order);
-        DMatrixRMaj a = DMatrixRMaj.wrap(order, order, matrix);
-        if (!solver.setA(a) || !(solver.quality() > 1e-14)) {
+        double[] diagonal = new double[order];
+        for (int i = 0; i < order; i++) {
+            diagonal[i] = matrix[i * order + i];
+        }
+        if (!solver.setA(DMatrixRMaj.wrap(order, order, matrix)) || dependent(solver, diagonal)) {
             throw new FitFailure("the columns are linearly dependent in the training rows, so that without a penalty"
                     + " the coefficients are not determined; set strength above 0");
         }
         return new Spd(order, solver);
+    }
+
+    /** Whether what a column has of its own, beyond the columns before it, is lost in the rounding of its square. */
+    private static boolean dependent(LinearSolverDense<DMatrixRMaj> solver, double[] diagonal) {
+        CholeskyDecomposition_F64<DMatrixRMaj> factored = solver.getDecomposition();
+        DMatrixRMaj lower = factored.getT(null);
+        for (int i = 0; i < diagonal.length; i++) {
+            double own = lower.get(i, i);
+            if (!(own * own > ROUNDING * diagonal[i])) {
+                return true;
+            }
+        }
+        return false;
     }
 
     /** Returns x with A·x = b. */
