@@ -1,0 +1,249 @@
+package keenfold.core.metric;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.IntStream;
+import keenfold.core.data.Chance;
+import keenfold.core.data.Classes;
+import keenfold.core.data.Seed;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class MetricTest {
+    private static final Classes TWO = new Classes(List.of("a", "b"), 1);
+    private static final Classes THREE = new Classes(List.of("a", "b", "c"), 0);
+    private static final List<String> NAMES = List.of(
+            "accuracy",
+            "error",
+            "balanced-accuracy",
+            "auc",
+            "auc:shares",
+            "auc:class=a",
+            "log-loss",
+            "brier",
+            "f1",
+            "f1:shares",
+            "recall",
+            "precision:class=a",
+            "specificity",
+            "specificity:shares");
+
+    private static Metric metric(String name, Classes classes) {
+        int[] counts = IntStream.range(0, classes.count()).map(c -> 3 + c).toArray();
+        return MetricName.parse(name).bind(classes, counts);
+    }
+
+    /** Two classes from the actual classes and the probabilities of class b, all in one fold. */
+    private static Outcomes two(int[] actual, double... b) {
+        double[] p = new double[2 * b.length];
+        for (int i = 0; i < b.length; i++) {
+            p[2 * i] = 1 - b[i];
+            p[2 * i + 1] = b[i];
+        }
+        return Outcomes.of(2, 0, IntStream.range(0, b.length).toArray(), actual, p);
+    }
+
+    /** Worked by hand: TP 2 (b as b), FN 1, FP 1, TN 2. */
+    @ParameterizedTest
+    @CsvSource({
+        "accuracy,0.66666666666666667",
+        "error,0.33333333333333333",
+        "balanced-accuracy,0.66666666666666667",
+        "recall,0.66666666666666667",
+        "precision,0.66666666666666667",
+        "specificity,0.66666666666666667",
+        "f1,0.66666666666666667",
+        "auc,0.83333333333333333",
+        "brier,0.18833333333333333"
+    })
+    void twoClassesByHand(String name, double expected) {
+        Outcomes o = two(new int[] {1, 1, 1, 0, 0, 0}, 0.9, 0.8, 0.3, 0.7, 0.3, 0.1);
+        // auc: .9 and .8 each beat .7, .3, .1; .3 beats .1 and ties with .3: 7.5 of 9 pairs.
+        // brier: (.01 + .04 + .49 + .49 + .09 + .01)/6.
+        assertThat(metric(name, TWO).score(o)).isCloseTo(expected, within(1e-15));
+    }
+
+    @Test
+    void logLossIsClippedAndNotRenormalised() {
+        Outcomes o = two(new int[] {1, 0}, 0.25, 1);
+        double expected = (-Math.log(0.25) - Math.log(1e-15)) / 2;
+        assertThat(metric("log-loss", TWO).score(o)).isCloseTo(expected, within(1e-12));
+    }
+
+    @Test
+    void brierOfThreeClassesIsTheSumOverClasses() {
+        Outcomes o = Outcomes.of(3, 0, new int[] {0}, new int[] {2}, new double[] {0.5, 0.3, 0.2});
+        assertThat(metric("brier", THREE).score(o)).isCloseTo(0.25 + 0.09 + 0.64, within(1e-15));
+    }
+
+    @Test
+    void severalClassesByHand() {
+        // Predicted: a a b | b b | c a; recall a 2/3, b 2/2, c 1/2.
+        double[] p = {
+            .8, .1, .1, /**/ .7, .2, .1, /**/ .2, .6, .2, /**/ .1, .8, .1, /**/ .1, .7, .2, /**/ .1, .1, .8, /**/ .9, 0,
+            .1
+        };
+        Outcomes o = Outcomes.of(3, 0, IntStream.range(0, 7).toArray(), new int[] {0, 0, 0, 1, 1, 2, 2}, p);
+        assertThat(metric("recall", THREE).score(o)).isCloseTo((2.0 / 3 + 1 + 0.5) / 3, within(1e-15));
+        assertThat(metric("recall:shares", THREE).score(o)).isCloseTo(5.0 / 7, within(1e-15));
+        assertThat(metric("recall:class=c", THREE).score(o)).isEqualTo(0.5);
+        assertThat(metric("precision", THREE).score(o)).isCloseTo((2.0 / 3 + 2.0 / 3 + 1) / 3, within(1e-15));
+        assertThat(metric("specificity:class=a", THREE).score(o)).isEqualTo(0.75);
+        assertThat(metric("balanced-accuracy", THREE).score(o))
+                .isEqualTo(metric("recall", THREE).score(o));
+    }
+
+    @Test
+    void undefinedIsNotANumberAndNeverZero() {
+        Outcomes allOfA = two(new int[] {0, 0}, 0.1, 0.2);
+        assertThat(metric("recall", TWO).score(allOfA)).isNaN();
+        assertThat(metric("precision", TWO).score(allOfA)).isNaN();
+        assertThat(metric("f1", TWO).score(allOfA)).isNaN();
+        assertThat(metric("auc", TWO).score(allOfA)).isNaN();
+        assertThat(metric("balanced-accuracy", TWO).score(allOfA)).isNaN();
+        assertThat(metric("accuracy", TWO).score(allOfA)).isEqualTo(1);
+        // f1 is 0/2, defined, where the positive class is there but never found.
+        assertThat(metric("f1", TWO).score(two(new int[] {1, 0}, 0.1, 0.2))).isZero();
+    }
+
+    @Test
+    void tiesOfProbabilityGoToTheFirstClass() {
+        Outcomes o = Outcomes.of(3, 0, new int[] {0}, new int[] {1}, new double[] {0.2, 0.4, 0.4});
+        assertThat(o.predicted(0)).isEqualTo(1);
+        assertThat(two(new int[] {1}, 0.5).predicted(0)).isZero();
+    }
+
+    private static Outcomes random(Chance chance, int classes, int folds, int perFold, int rows) {
+        List<Outcomes> parts = new ArrayList<>();
+        for (int f = 0; f < folds; f++) {
+            int[] row = new int[perFold];
+            int[] actual = new int[perFold];
+            double[] p = new double[perFold * classes];
+            for (int i = 0; i < perFold; i++) {
+                row[i] = (f * perFold + i) % rows;
+                actual[i] = i < classes ? i : chance.below(classes);
+                double left = 1;
+                for (int c = 0; c < classes - 1; c++) {
+                    p[i * classes + c] = left * chance.below(5) / 5.0;
+                    left -= p[i * classes + c];
+                }
+                p[i * classes + classes - 1] = left;
+            }
+            parts.add(Outcomes.of(classes, f, row, actual, p));
+        }
+        return Outcomes.join(parts);
+    }
+
+    @ParameterizedTest
+    @ValueSource(ints = {2, 3})
+    void aucAgreesWithCountingPairsOfEachFold(int classes) {
+        for (int round = 0; round < 30; round++) {
+            Outcomes o = random(new Seed(round).with(classes).chance(), classes, 3, 12, 36);
+            double sum = 0;
+            for (int c = 0; c < classes; c++) {
+                double concordant = 0;
+                double pairs = 0;
+                for (int i = 0; i < o.size(); i++) {
+                    for (int j = 0; j < o.size(); j++) {
+                        if (o.fold(i) == o.fold(j) && o.actual(i) == c && o.actual(j) != c) {
+                            pairs++;
+                            int sign = Double.compare(o.probability(i, c), o.probability(j, c));
+                            concordant += sign > 0 ? 1 : sign == 0 ? 0.5 : 0;
+                        }
+                    }
+                }
+                sum += concordant / pairs;
+                assertThat(metric("auc:class=" + (char) ('a' + c), classes == 2 ? TWO : THREE)
+                                .score(o))
+                        .isCloseTo(concordant / pairs, within(1e-14));
+            }
+            if (classes == 3) {
+                assertThat(metric("auc", THREE).score(o)).isCloseTo(sum / 3, within(1e-14));
+            }
+        }
+    }
+
+    /** Weight w is the row w times, weight 0 the row not at all: the law by which draws are scored. */
+    @ParameterizedTest
+    @ValueSource(ints = {2, 3})
+    void weightsCountCases(int classes) {
+        Classes of = classes == 2 ? TWO : THREE;
+        Chance chance = new Seed(77).with(classes).chance();
+        Outcomes o = random(chance, classes, 2, 15, 30);
+        double[] weights = new double[30 * Scorer.LANES];
+        for (int i = 0; i < weights.length; i++) {
+            weights[i] = chance.below(4);
+        }
+        for (String name : NAMES) {
+            double[] scores = new double[Scorer.LANES];
+            metric(name, of).scorer(o).score(weights, scores);
+            for (int lane = 0; lane < Scorer.LANES; lane++) {
+                List<Integer> entries = new ArrayList<>();
+                for (int i = 0; i < o.size(); i++) {
+                    for (int w = 0; w < weights[o.row(i) * Scorer.LANES + lane]; w++) {
+                        entries.add(i);
+                    }
+                }
+                assertThat(scores[lane]).as(name).isCloseTo(metric(name, of).score(chosen(o, entries)), within(1e-12));
+            }
+        }
+    }
+
+    @ParameterizedTest
+    @ValueSource(ints = {2, 3})
+    void withoutEachIsTheScoreOfTheOthers(int classes) {
+        Classes of = classes == 2 ? TWO : THREE;
+        Outcomes o = random(new Seed(5).with(classes).chance(), classes, 2, 11, 22);
+        for (String name : NAMES) {
+            double[] without = metric(name, of).scorer(o).withoutEach();
+            for (int left = 0; left < o.size(); left++) {
+                int out = left;
+                List<Integer> others = IntStream.range(0, o.size())
+                        .filter(i -> i != out)
+                        .boxed()
+                        .toList();
+                assertThat(without[left])
+                        .as(name + " without " + left)
+                        .isCloseTo(metric(name, of).score(chosen(o, others)), within(1e-12));
+            }
+        }
+    }
+
+    private static Outcomes chosen(Outcomes o, List<Integer> entries) {
+        List<Outcomes> parts = new ArrayList<>();
+        for (int i : entries) {
+            double[] p = new double[o.classes()];
+            for (int c = 0; c < p.length; c++) {
+                p[c] = o.probability(i, c);
+            }
+            parts.add(Outcomes.of(o.classes(), o.fold(i), new int[] {parts.size()}, new int[] {o.actual(i)}, p));
+        }
+        return Outcomes.join(parts);
+    }
+
+    @Test
+    void namesAreChecked() {
+        assertThatThrownBy(() -> MetricName.parse("acuracy")).hasMessageContaining("metric \"acuracy\" is not known");
+        assertThatThrownBy(() -> MetricName.parse("accuracy:shares")).hasMessageContaining("write accuracy alone");
+        assertThatThrownBy(() -> MetricName.parse("f1:x")).hasMessageContaining("expected f1:shares or f1:class=LABEL");
+        assertThatThrownBy(() -> metric("f1:class=z", TWO)).hasMessageContaining("no class is called \"z\"");
+    }
+
+    @Test
+    void sharesOfRowsSayTheirCounts() {
+        Outcomes o = two(new int[] {1, 1, 1, 0, 0, 0}, 0.9, 0.8, 0.3, 0.7, 0.3, 0.1);
+        assertThat(metric("recall", TWO).share(o)).contains(new Metric.Share(2, 3));
+        assertThat(metric("error", TWO).share(o)).contains(new Metric.Share(2, 6));
+        assertThat(metric("precision", TWO).share(o)).contains(new Metric.Share(2, 3));
+        assertThat(metric("specificity", TWO).share(o)).contains(new Metric.Share(2, 3));
+        assertThat(metric("recall", THREE).share(random(new Seed(1).chance(), 3, 1, 9, 9)))
+                .isEmpty();
+        assertThat(metric("auc", TWO).share(o)).isEmpty();
+    }
+}
