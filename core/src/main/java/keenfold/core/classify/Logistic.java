@@ -243,7 +243,7 @@ record Logistic(double strength) implements Classifier {
                 return all;
             }
             double[][] x = withIntercept(table);
-            if (present.length == 2) {
+            if (beta.length == 1) {
                 double[] eta = scores(x, beta[0], n);
                 for (int i = 0; i < n; i++) {
                     double e = StrictMath.exp(-Math.abs(eta[i]));

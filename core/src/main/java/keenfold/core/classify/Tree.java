@@ -126,6 +126,10 @@ record Tree(Impurity impurity, int depth, double leafRows, double pruning) imple
             return shares.clone();
         }
 
+        double impurity() {
+            return impurity;
+        }
+
         private double leafImpurity() {
             return leaf() ? impurity : sides[0].leafImpurity() + sides[1].leafImpurity();
         }

@@ -1,0 +1,130 @@
+package keenfold.core.classify;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
+import keenfold.core.data.Table;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/** What every classifier promises. */
+class ContractTest {
+    static Stream<Classifier> classifiers() {
+        return Stream.of(
+                new Majority(),
+                new Logistic(1),
+                new Nearest(4),
+                new NaiveBayes(1),
+                new Tree(Tree.Impurity.GINI, 4, 2, 0.001),
+                new Tree(Tree.Impurity.ENTROPY, 6, 1, 0));
+    }
+
+    private static double[] fitted(Classifier classifier, Training training, Table test) {
+        return classifier.fit(training, Samples.chance()).probabilities(test);
+    }
+
+    @ParameterizedTest
+    @MethodSource("classifiers")
+    void probabilitiesSumToOneAndAnAbsentClassHasNone(Classifier classifier) {
+        Training three = Samples.normal(3, 40, 3, 3);
+        int[] without = IntStream.range(0, 40).filter(i -> three.target(i) != 1).toArray();
+        double[] p = fitted(classifier, Samples.select(three, without), three.table());
+        for (int i = 0; i < 40; i++) {
+            assertThat(p[3 * i + 1]).isZero();
+            assertThat(p[3 * i] + p[3 * i + 2]).isCloseTo(1, within(1e-12));
+            assertThat(p[3 * i]).isBetween(0.0, 1.0);
+        }
+    }
+
+    @ParameterizedTest
+    @MethodSource("classifiers")
+    void weightTwoIsTheRowTwice(Classifier classifier) {
+        Training once = Samples.normal(4, 30, 2, 3);
+        double[] weights = IntStream.range(0, 30).mapToDouble(i -> 1 + i % 3).toArray();
+        Training weighted = Training.of(once.table(), Samples.targets(once), weights, 3);
+        int[] repeated = IntStream.range(0, 30)
+                .flatMap(i -> IntStream.generate(() -> i).limit((long) weights[i]))
+                .toArray();
+        Table test = Samples.normal(5, 25, 2, 3).table();
+        assertThat(fitted(classifier, weighted, test))
+                .containsExactly(fitted(classifier, Samples.select(once, repeated), test), within(1e-8));
+    }
+
+    @ParameterizedTest
+    @MethodSource("classifiers")
+    void theOrderOfRowsDoesNotMatter(Classifier classifier) {
+        Training training = Samples.normal(6, 50, 3, 2);
+        int[] order = IntStream.range(0, 50).toArray();
+        Samples.chance().shuffle(order);
+        Table test = Samples.normal(7, 20, 3, 2).table();
+        assertThat(fitted(classifier, Samples.select(training, order), test))
+                .containsExactly(fitted(classifier, training, test), within(1e-8));
+    }
+
+    @ParameterizedTest
+    @MethodSource("classifiers")
+    void theOrderOfColumnsDoesNotMatter(Classifier classifier) {
+        Training training = Samples.normal(8, 60, 3, 2);
+        Table test = Samples.normal(9, 20, 3, 2).table();
+        Training turned = Training.of(
+                reversed(training.table()), Samples.targets(training), training.weights(), training.classes());
+        assertThat(fitted(classifier, turned, reversed(test)))
+                .containsExactly(fitted(classifier, training, test), within(1e-8));
+    }
+
+    private static Table reversed(Table table) {
+        return new Table(
+                table.rows(),
+                List.of(
+                        table.columns().get(2),
+                        table.columns().get(1),
+                        table.columns().get(0)));
+    }
+
+    @ParameterizedTest
+    @MethodSource("classifiers")
+    void oneRowAConstantColumnAndMoreColumnsThanRowsAreNoFault(Classifier classifier) {
+        Training one = Samples.training(new double[][] {{3}, {1}}, new int[] {1}, 2);
+        assertThat(fitted(classifier, one, one.table())).containsExactly(0, 1);
+        Training constant = Samples.training(new double[][] {{2, 2, 2, 2}}, new int[] {0, 1, 0, 0}, 2);
+        assertThat(fitted(classifier, constant, constant.table())[0]).isCloseTo(0.75, within(1e-6));
+        Training wide = Samples.normal(10, 6, 20, 2);
+        assertThat(Arrays.stream(fitted(classifier, wide, wide.table()))).allMatch(p -> p >= 0 && p <= 1);
+    }
+
+    @ParameterizedTest
+    @MethodSource("classifiers")
+    void separableClassesAreNoFault(Classifier classifier) {
+        double[] x = {-3, -2.5, -2, 2, 2.5, 3};
+        Training apart = Samples.training(new double[][] {x}, new int[] {0, 0, 0, 1, 1, 1}, 2);
+        double[] p = fitted(classifier, apart, Samples.table(new double[] {-2.2, 2.2}));
+        boolean looks = classifier.fit(apart, Samples.chance()).size() > 1;
+        assertThat(p[0]).matches(v -> !looks || v > 0.5);
+        assertThat(p[3]).matches(v -> !looks || v > 0.5);
+    }
+
+    @Test
+    void everyKindIsMadeFromItsPresetsAndRefusesWrongSettings() {
+        for (ClassifierKind kind : ClassifierKinds.all()) {
+            assertThat(kind.make(Settings.none())).isNotNull();
+        }
+        ClassifierKind nearest = ClassifierKinds.of("nearest").orElseThrow();
+        assertThatThrownBy(() -> nearest.make(Settings.none().with("neighbours", "0")))
+                .hasMessage("neighbours = 0: expected a whole number of at least 1");
+        assertThatThrownBy(() -> nearest.make(Settings.none().with("neighbours", "3.5")))
+                .hasMessageContaining("expected a whole number");
+        assertThatThrownBy(() -> nearest.make(Settings.none().with("neighbors", "3")))
+                .hasMessage("nearest has no setting \"neighbors\"; it has neighbours");
+        ClassifierKind tree = ClassifierKinds.of("tree").orElseThrow();
+        assertThatThrownBy(() -> tree.make(Settings.none().with("impurity", "misc")))
+                .hasMessage("impurity = misc: expected gini or entropy");
+        assertThatThrownBy(() -> tree.make(Settings.none().with("pruning", "-1")))
+                .hasMessage("pruning = -1: expected a number of at least 0");
+    }
+}

@@ -1,0 +1,133 @@
+package keenfold.core.classify;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class LogisticTest {
+    private static Logistic.Linear fit(Training training, double strength) {
+        return (Logistic.Linear) new Logistic(strength).fit(training, Samples.chance());
+    }
+
+    /** Of a 2 x 2 table the slope is the logarithm of the odds ratio, the intercept that of the odds at 0. */
+    @Test
+    void twoByTwoTableInClosedForm() {
+        // x = 0: 3 of class 0, 1 of class 1; x = 1: 2 of class 0, 6 of class 1.
+        double[] x = {0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 1, 1};
+        int[] y = {0, 0, 0, 1, 0, 0, 1, 1, 1, 1, 1, 1};
+        double[][] beta = fit(Samples.training(new double[][] {x}, y, 2), 0).beta();
+        assertThat(beta[0][1]).isCloseTo(Math.log(1.0 / 3), within(1e-10));
+        assertThat(beta[0][0]).isCloseTo(Math.log(6.0 / 2) - Math.log(1.0 / 3), within(1e-10));
+    }
+
+    /** The penalised likelihood, written out plainly. */
+    private static double objective(Training t, double[][] beta, double strength, boolean symmetric) {
+        double sum = 0;
+        for (int i = 0; i < t.rows(); i++) {
+            int row = i;
+            int classes = symmetric ? beta.length : 2;
+            double[] eta = new double[classes];
+            for (int b = 0; b < beta.length; b++) {
+                int c = symmetric ? b : 1;
+                int p = beta[b].length - 1;
+                eta[c] = beta[b][p];
+                for (int j = 0; j < p; j++) {
+                    eta[c] += beta[b][j] * t.table().columns().get(j).match(n -> n.get(row), k -> 0.0);
+                }
+            }
+            double total = 0;
+            for (double e : eta) {
+                total += Math.exp(e);
+            }
+            sum += t.weight(i) * (Math.log(total) - eta[t.target(i)]);
+        }
+        for (double[] b : beta) {
+            for (int j = 0; j < b.length - 1; j++) {
+                sum += strength / 2 * b[j] * b[j];
+            }
+        }
+        return sum;
+    }
+
+    /** At the minimum every partial derivative, by central differences of the plain objective, is 0. */
+    @ParameterizedTest
+    @CsvSource({"2,1", "2,0.01", "2,50", "3,1", "4,0.1", "3,30"})
+    void partialDerivativesVanish(int classes, double strength) {
+        Training t = Samples.normal(20 + classes, 80, 3, classes);
+        double[][] beta = fit(t, strength).beta();
+        double h = 1e-4;
+        for (double[] b : beta) {
+            for (int j = 0; j < b.length; j++) {
+                double kept = b[j];
+                b[j] = kept + h;
+                double up = objective(t, beta, strength, classes > 2);
+                b[j] = kept - h;
+                double down = objective(t, beta, strength, classes > 2);
+                b[j] = kept;
+                assertThat((up - down) / (2 * h)).isCloseTo(0, within(1e-6));
+            }
+        }
+    }
+
+    /** Symmetric coefficients of two classes, ±β/2, pay half the penalty: strength s there is s/2 here. */
+    @Test
+    void multinomialOfTwoClassesIsBinaryWithHalfThePenalty() {
+        Training t = Samples.normal(31, 60, 2, 2);
+        double[][] x = Logistic.withIntercept(t.table());
+        Model multi = Multinomial.fit(t, x, Samples.targets(t), new int[] {0, 1}, 4);
+        double[] binary = fit(t, 2).probabilities(t.table());
+        assertThat(multi.probabilities(t.table())).containsExactly(binary, within(1e-7));
+        assertThat(multi.size()).isCloseTo(fit(t, 2).size(), within(0.5));
+    }
+
+    /** Size without a penalty is the number of coefficients, and falls towards the intercept as the penalty grows. */
+    @Test
+    void sizeCountsEffectiveCoefficients() {
+        Training two = Samples.normal(32, 100, 3, 2);
+        assertThat(fit(two, 0).size()).isCloseTo(4, within(1e-9));
+        assertThat(fit(two, 1e9).size()).isCloseTo(1, within(1e-5));
+        Training three = Samples.normal(33, 100, 3, 3);
+        assertThat(fit(three, 1e-9).size()).isCloseTo(8, within(1e-5));
+        assertThat(fit(three, 1e9).size()).isCloseTo(2, within(1e-5));
+        // One column: h = Σ of w(1, x) (X'WX + P)⁻¹ (1, x)', with the 2 x 2 inverse by hand.
+        Training one = Samples.normal(34, 50, 1, 2);
+        Logistic.Linear model = fit(one, 3);
+        double[] p = model.probabilities(one.table());
+        double[] x = Training.columns(one.table())[0];
+        double s0 = 0;
+        double s1 = 0;
+        double s2 = 0;
+        for (int i = 0; i < x.length; i++) {
+            double w = p[2 * i] * p[2 * i + 1];
+            s0 += w;
+            s1 += w * x[i];
+            s2 += w * x[i] * x[i];
+        }
+        double determinant = s0 * (s2 + 3) - s1 * s1;
+        double trace = ((s2 + 3) * s0 - 2 * s1 * s1 + s0 * s2) / determinant;
+        assertThat(model.size()).isCloseTo(trace, within(1e-9));
+    }
+
+    @Test
+    void withoutPenaltySeparationAndDependenceFailWithTheirReason() {
+        Training apart = Samples.training(new double[][] {{-2, -1, 1, 2}}, new int[] {0, 0, 1, 1}, 2);
+        assertThatThrownBy(() -> fit(apart, 0))
+                .isInstanceOf(FitFailure.class)
+                .hasMessageContaining("set strength above 0");
+        double[] x = {1, 2, 3, 4, 5, 6};
+        Training twice = Samples.training(new double[][] {x, x}, new int[] {0, 1, 0, 1, 0, 1}, 2);
+        assertThatThrownBy(() -> fit(twice, 0))
+                .isInstanceOf(FitFailure.class)
+                .hasMessageContaining("linearly dependent");
+    }
+
+    @Test
+    void manyColumnsAreNotTakenForDependentOnes() {
+        Training wide = Samples.normal(35, 400, 70, 2);
+        assertThat(fit(wide, 1).size()).isBetween(40.0, 71.0);
+    }
+}

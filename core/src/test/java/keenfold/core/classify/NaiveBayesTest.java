@@ -1,0 +1,62 @@
+package keenfold.core.classify;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.List;
+import keenfold.core.data.Categories;
+import keenfold.core.data.Numbers;
+import keenfold.core.data.Table;
+import org.junit.jupiter.api.Test;
+
+class NaiveBayesTest {
+    private static double normal(double x, double mean, double variance) {
+        return Math.exp(-(x - mean) * (x - mean) / (2 * variance)) / Math.sqrt(2 * Math.PI * variance);
+    }
+
+    @Test
+    void oneNumberAndOneCategoryByHand() {
+        // Class 0: x 1, 3; c u, u. Class 1: x 4, 6, 8; c u, v, v. Levels of c: u, v.
+        Table table =
+                new Table(5, List.of(Numbers.of("x", 1, 3, 4, 6, 8), Categories.of("c", "u", "u", "u", "v", "v")));
+        Training t = Training.of(table, new int[] {0, 0, 1, 1, 1}, Samples.ones(5), 2);
+        Model model = new NaiveBayes(1).fit(t, Samples.chance());
+        Table rows = new Table(3, List.of(Numbers.of("x", 3.5, Double.NaN, 5), Categories.of("c", "u", "v", null)));
+        double[] p = model.probabilities(rows);
+        // Means 2 and 6, variances 1 and 8/3 (divisor n); P(u|0) = 3/4, P(u|1) = 2/5, P(v|0) = 1/4, P(v|1) = 3/5.
+        double a = 0.4 * normal(3.5, 2, 1) * 0.75;
+        double b = 0.6 * normal(3.5, 6, 8.0 / 3) * 0.4;
+        assertThat(p[0]).isCloseTo(a / (a + b), within(1e-8));
+        assertThat(p[2]).isCloseTo(0.4 * 0.25 / (0.4 * 0.25 + 0.6 * 0.6), within(1e-12));
+        double d = 0.4 * normal(5, 2, 1);
+        double e = 0.6 * normal(5, 6, 8.0 / 3);
+        assertThat(p[4]).isCloseTo(d / (d + e), within(1e-8));
+        assertThat(model.size()).isEqualTo(1 + 2 + 1);
+    }
+
+    @Test
+    void levelsUnseenInTrainingSayNothing() {
+        Categories all = Categories.of("c", "u", "v", "u", "w");
+        Training t = Training.of(
+                new Table(3, List.of(all.select(new int[] {0, 1, 2}))), new int[] {0, 1, 1}, Samples.ones(3), 2);
+        Model model = new NaiveBayes(1).fit(t, Samples.chance());
+        double[] p = model.probabilities(new Table(1, List.of(all.select(new int[] {3}))));
+        assertThat(p[0]).isCloseTo(1.0 / 3, within(1e-12));
+        assertThat(model.size()).isEqualTo(2);
+    }
+
+    @Test
+    void withoutPseudoCountsARowRuledOutByAllClassesFallsBackOnShares() {
+        Table table =
+                new Table(4, List.of(Categories.of("c", "u", "u", "v", "v"), Categories.of("d", "k", "k", "l", "l")));
+        Training t = Training.of(table, new int[] {0, 0, 1, 1}, Samples.ones(4), 2);
+        Model model = new NaiveBayes(0).fit(t, Samples.chance());
+        // Level u was only seen in class 0, level l only in class 1.
+        double[] p = model.probabilities(new Table(
+                1,
+                List.of(
+                        table.columns().get(0).select(new int[] {0}),
+                        table.columns().get(1).select(new int[] {2}))));
+        assertThat(p).containsExactly(0.5, 0.5);
+    }
+}
