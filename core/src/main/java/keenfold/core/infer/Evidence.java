@@ -24,7 +24,7 @@ public record Evidence(int draws, double level, double margin, Optional<String> 
         Checks.that(level >= 0.5, "level = %s: expected at least 0.5, such as 0.95", level);
         Checks.atLeast("margin", margin, 0);
         Checks.that(
-                level * (draws + 1) <= draws,
+                Pivot.rank(level, draws) <= draws,
                 "draws = %d: too few for a level of %s; ask for at least %d",
                 draws,
                 level,

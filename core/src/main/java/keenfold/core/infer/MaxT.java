@@ -150,7 +150,7 @@ final class MaxT {
         double reach = pair.pivot.map(t -> t.quantile(level)).orElse(Double.NaN) * se;
         double all = Math.max(reachAll * se, reach);
         double p = pair.tested() ? pair.pivot.orElseThrow().p(pair.statistic()) : 1;
-        boolean significant = adjusted < 1 - level;
+        boolean significant = Pivot.significant(adjusted, level, inference.draws());
         boolean within = margin > 0 && Math.abs(d) + reachMargin * se < margin;
         boolean better = d > 0 == inference.metric().higherIsBetter();
         Call call = within ? Call.EQUIVALENT : !significant ? Call.UNDECIDED : better ? Call.BETTER : Call.WORSE;

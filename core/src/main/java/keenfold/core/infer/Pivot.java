@@ -9,7 +9,8 @@ import keenfold.core.data.Selection;
  * The pivot of one mean or difference over the draws, from which interval and p-value are read alike.
  *
  * <p>Definition: T*_b = (δ_b − mean δ)/√(V_raw·u_b), u_b ~ χ²_ν/ν; p = (1 + #{|T*_b| ≥ |δ|/√V})/(B + 1); the interval is
- * δ ± q·√V, q the ⌈level·(B + 1)⌉-th smallest |T*_b|. So p < 1 − level exactly when the interval leaves out 0.
+ * δ ± q·√V, q the ⌈level·(B + 1)⌉-th smallest |T*_b|, or the next one where level·(B + 1) is whole. So p < 1 − level
+ * exactly when the interval leaves out 0.
  *
  * <p>Reference: Davison and Hinkley (1997), Bootstrap Methods and their Application, sections 2.4 and 4.4 (studentised
  * statistics and their tests).
@@ -74,16 +75,23 @@ final class Pivot {
         return count / (sizes.length + 1.0);
     }
 
-    /** The ⌈share·(B + 1)⌉-th smallest |T*_b|. */
+    /** The (⌊share·(B + 1)⌋ + 1)-th smallest |T*_b|. */
     double quantile(double share) {
         return quantile(size, share);
     }
 
     static double quantile(double[] sizes, double share) {
-        // 1e-9: a product meant to be whole must not be lifted to the next number by its last bit.
-        int rank = (int) Math.ceil(share * (sizes.length + 1) - 1e-9);
-        return rank > sizes.length
-                ? Double.POSITIVE_INFINITY
-                : Selection.smallest(sizes.clone(), Math.max(1, rank) - 1);
+        int rank = rank(share, sizes.length);
+        return rank > sizes.length ? Double.POSITIVE_INFINITY : Selection.smallest(sizes.clone(), rank - 1);
+    }
+
+    /** ⌊share·(B + 1)⌋ + 1; 1e-9, so that a product meant to be whole is not kept below it by its last bit. */
+    static int rank(double share, int draws) {
+        return (int) Math.floor(share * (draws + 1) + 1e-9) + 1;
+    }
+
+    /** Whether a p-value is below 1 − level, in whole counts and so without rounding. */
+    static boolean significant(double p, double level, int draws) {
+        return Math.round(p * (draws + 1)) < draws + 2 - rank(level, draws);
     }
 }

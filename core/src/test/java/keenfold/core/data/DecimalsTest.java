@@ -15,7 +15,8 @@ class DecimalsTest {
             double value = (chance.uniform() - 0.5) * StrictMath.pow(10, chance.below(40) - 20);
             assertThat(Double.parseDouble(Decimals.exact(value))).isEqualTo(value);
         }
-        for (double value : new double[] {Double.MIN_VALUE, Double.MAX_VALUE, 0x1.fffffffffffffp-1, 1e23, 2e-44}) {
+        for (double value :
+                new double[] {Double.MIN_VALUE, Double.MAX_VALUE, 0x1.fffffffffffffp-1, 9.999999999999999e22, 2e-44}) {
             assertThat(Double.parseDouble(Decimals.exact(value))).isEqualTo(value);
         }
     }
