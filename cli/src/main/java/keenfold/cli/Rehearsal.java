@@ -25,7 +25,15 @@ final class Rehearsal {
         play("contrast", ledger, "--csv");
         play("pick", ledger, "--json");
         play("export", ledger, "--what", "scores");
-        play("compare", data, "--target", "swarmed", "--repeats", "2", "-o", folder.resolve("swarm.kfl").toString());
+        play(
+                "compare",
+                data,
+                "--target",
+                "swarmed",
+                "--repeats",
+                "2",
+                "-o",
+                folder.resolve("swarm.kfl").toString());
     }
 
     private static void play(String... args) {

@@ -2,12 +2,15 @@ package keenfold.io.export;
 
 import de.siegmar.fastcsv.writer.CsvWriter;
 import de.siegmar.fastcsv.writer.LineDelimiter;
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.io.Writer;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.function.Consumer;
 import keenfold.core.data.Decimals;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.run.Fit;
@@ -33,22 +36,22 @@ public final class CsvExport {
 
     /** Writes one line per tested row, repeat and candidate, with the probability of each class. */
     public static void predictions(Results results, Writer out) {
-        new CsvExport(results, out).predictions();
+        write(results, out, CsvExport::predictions);
     }
 
     /** Writes in which fold each row is tested, per repeat. */
     public static void folds(Results results, Writer out) {
-        new CsvExport(results, out).folds();
+        write(results, out, CsvExport::folds);
     }
 
     /** Writes one line per fit and metric. */
     public static void scores(Results results, Writer out) {
-        new CsvExport(results, out).scores();
+        write(results, out, CsvExport::scores);
     }
 
     /** Writes one line per fit. */
     public static void fits(Results results, Writer out) {
-        new CsvExport(results, out).writeFits();
+        write(results, out, CsvExport::writeFits);
     }
 
     /** Writes any table. */
@@ -56,6 +59,21 @@ public final class CsvExport {
         CsvWriter csv = CsvWriter.builder().lineDelimiter(LineDelimiter.LF).build(out);
         csv.writeRecord(header);
         rows.forEach(csv::writeRecord);
+        flush(csv);
+    }
+
+    private static void write(Results results, Writer out, Consumer<CsvExport> part) {
+        CsvExport export = new CsvExport(results, out);
+        part.accept(export);
+        flush(export.csv);
+    }
+
+    private static void flush(CsvWriter csv) {
+        try {
+            csv.flush();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     /** Returns a number for a cell, empty if it is undefined. */

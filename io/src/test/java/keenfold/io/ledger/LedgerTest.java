@@ -1,0 +1,241 @@
+package keenfold.io.ledger;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.IOException;
+import java.io.StringWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.IntStream;
+import keenfold.core.run.Comparison;
+import keenfold.core.run.Fit;
+import keenfold.core.run.Parallel;
+import keenfold.core.run.Runner;
+import keenfold.core.run.Task;
+import keenfold.core.run.Unit;
+import keenfold.io.export.CsvExport;
+import keenfold.io.plan.Plan;
+import keenfold.io.plan.PlanReader;
+import keenfold.io.table.DataReader;
+import keenfold.io.table.LoadedData;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class LedgerTest {
+    @TempDir
+    private Path folder;
+
+    private Plan plan;
+    private List<LoadedData> data;
+    private Comparison comparison;
+
+    @BeforeEach
+    void makeComparison() throws IOException {
+        StringBuilder csv = new StringBuilder("g,x,z,kind\n");
+        IntStream.range(0, 48).forEach(i -> csv.append('G')
+                .append(i % 8)
+                .append(',')
+                .append(i * 7 % 13)
+                .append(',')
+                .append(i % 3 == 0 ? "u" : "v")
+                .append(',')
+                .append("abc".charAt((i * 7 % 13 + i % 2) % 3))
+                .append('\n'));
+        Files.writeString(folder.resolve("d.csv"), csv.toString());
+        plan = PlanReader.parse(
+                "p",
+                """
+                keenfold: 1
+                data: [{file: d.csv, target: kind, groups: g}]
+                splits: {folds: 4, repeats: 2}
+                seed: 3
+                metrics: [accuracy, auc, precision]
+                candidates:
+                  guess: {classifier: majority}
+                  near: {classifier: nearest, neighbours: {vary: [1, 5]}}
+                  bayes: {classifier: naive-bayes}
+                """);
+        data = List.of(DataReader.read(plan.data().get(0), List.of(folder)));
+        comparison = comparison(data.get(0));
+    }
+
+    private Comparison comparison(LoadedData loaded) {
+        Task task = Task.of(loaded.data(), plan.splits().divide(loaded.data(), 3), plan.metrics());
+        return new Comparison(List.of(task), plan.candidates(), 3);
+    }
+
+    private Path file() {
+        return folder.resolve("l.kfl");
+    }
+
+    private void run(int most) {
+        try (LedgerWriter writer = LedgerWriter.open(file(), plan, data, comparison)) {
+            List<Unit> missing = writer.missing();
+            Runner.on(Parallel.of(2)).run(comparison, missing.subList(0, Math.min(most, missing.size())), writer);
+        }
+    }
+
+    private String exported() {
+        StringWriter out = new StringWriter();
+        LedgerContent content = LedgerReader.read(file());
+        CsvExport.predictions(content.results(), out);
+        CsvExport.scores(content.results(), out);
+        CsvExport.folds(content.results(), out);
+        return out.toString();
+    }
+
+    @Test
+    void whatIsReadIsWhatWasRun() {
+        run(Integer.MAX_VALUE);
+        LedgerContent content = LedgerReader.read(file());
+        assertThat(content.expected()).isEqualTo(32);
+        List<Fit> direct = new ArrayList<>();
+        Runner.on(Parallel.of(1)).run(comparison, comparison.units(), (unit, fits) -> direct.addAll(fits));
+        assertThat(content.results().fits()).hasSize(32);
+        for (Fit fit : direct) {
+            Fit read = content.results().fits().stream()
+                    .filter(f ->
+                            f.candidate() == fit.candidate() && f.repeat() == fit.repeat() && f.fold() == fit.fold())
+                    .findFirst()
+                    .orElseThrow();
+            assertThat(read.size()).isEqualTo(fit.size());
+            assertThat(read.result().orElseThrow().scores())
+                    .containsExactly(fit.result().orElseThrow().scores());
+            for (int i = 0; i < fit.result().orElseThrow().outcomes().size(); i++) {
+                for (int c = 0; c < 3; c++) {
+                    assertThat(read.result().orElseThrow().outcomes().probability(i, c))
+                            .isEqualTo(fit.result().orElseThrow().outcomes().probability(i, c));
+                }
+            }
+        }
+        assertThat(content.results()
+                        .tasks()
+                        .get(0)
+                        .data()
+                        .groups()
+                        .orElseThrow()
+                        .levels())
+                .hasSize(8);
+        assertThat(folder.resolve("l.kfl-wal")).doesNotExist();
+        assertThat(folder.resolve("l.kfl.lock")).doesNotExist();
+    }
+
+    @Test
+    void aRunGoesOnWhereItStoppedAndEndsTheSame() {
+        run(Integer.MAX_VALUE);
+        String undisturbed = exported();
+        file().toFile().delete();
+        run(5);
+        assertThat(LedgerReader.read(file()).results().fits().size()).isLessThan(32);
+        run(7);
+        run(Integer.MAX_VALUE);
+        assertThat(exported()).isEqualTo(undisturbed);
+        try (LedgerWriter writer = LedgerWriter.open(file(), plan, data, comparison)) {
+            assertThat(writer.missing()).isEmpty();
+        }
+    }
+
+    @Test
+    void failedFitsAreKeptAndCanBeRepeated() {
+        try (LedgerWriter writer = LedgerWriter.open(file(), plan, data, comparison)) {
+            Runner.on(Parallel.of(1)).run(comparison, comparison.units(), (unit, fits) -> {
+                List<Fit> changed = fits.stream()
+                        .map(f -> unit.number() == 1 && f.candidate() == 2
+                                ? new Fit(
+                                        0, 2, f.repeat(), f.fold(), f.times(), Double.NaN, Optional.empty(), "bad luck")
+                                : f)
+                        .toList();
+                writer.accept(unit, changed);
+            });
+        }
+        LedgerContent content = LedgerReader.read(file());
+        assertThat(content.failed()).isEqualTo(1);
+        StringWriter out = new StringWriter();
+        CsvExport.fits(content.results(), out);
+        assertThat(out.toString()).contains("d,near/5,1,1,failed,").contains(",bad luck\n");
+        try (LedgerWriter writer = LedgerWriter.open(file(), plan, data, comparison)) {
+            assertThat(writer.missing()).isEmpty();
+            assertThat(writer.forgetFailed()).isEqualTo(1);
+            assertThat(writer.missing()).hasSize(1);
+            Runner.on(Parallel.of(1)).run(comparison, writer.missing(), writer);
+        }
+        String repeated = exported();
+        file().toFile().delete();
+        run(Integer.MAX_VALUE);
+        assertThat(repeated).isEqualTo(exported());
+    }
+
+    @Test
+    void anotherPlanOrChangedDataIsRefusedWithWhatDiffers() throws IOException {
+        run(3);
+        Plan other =
+                PlanReader.parse("p", keenfold.io.plan.PlanWriter.write(plan).replace("vary: [1, 5]", "vary: [1, 7]"));
+        assertThatThrownBy(() -> LedgerWriter.open(file(), other, data, comparison))
+                .hasMessageContaining("made from another plan")
+                .hasMessageContaining("{vary: [1, 5]}")
+                .hasMessageContaining("{vary: [1, 7]}");
+        Files.writeString(
+                folder.resolve("d.csv"),
+                Files.readString(folder.resolve("d.csv")).replace("G7,", "G6,"));
+        LoadedData changed = DataReader.read(plan.data().get(0), List.of(folder));
+        assertThatThrownBy(() -> LedgerWriter.open(file(), plan, List.of(changed), comparison(changed)))
+                .hasMessageContaining("data set \"d\" has changed since the ledger was made");
+        // The refused attempts let go of the lock.
+        run(2);
+    }
+
+    @Test
+    void aSecondWriterIsRefused() {
+        try (LedgerWriter first = LedgerWriter.open(file(), plan, data, comparison)) {
+            assertThat(first.missing()).isNotEmpty();
+            assertThatThrownBy(() -> LedgerWriter.open(file(), plan, data, comparison))
+                    .hasMessageContaining("another keenfold is writing to this ledger");
+        }
+    }
+
+    private void change(String command) throws Exception {
+        try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + file());
+                Statement statement = connection.createStatement()) {
+            statement.execute(command);
+        }
+    }
+
+    @Test
+    void damageIsFoundByChecksum() throws Exception {
+        run(Integer.MAX_VALUE);
+        change("UPDATE score SET value = value + 0.001 WHERE fit = 3 AND metric = 'accuracy'");
+        assertThatThrownBy(() -> LedgerReader.read(file())).hasMessageContaining("does not agree with its checksum");
+    }
+
+    @Test
+    void foreignNewerAndBrokenFilesAreRefused() throws Exception {
+        assertThatThrownBy(() -> LedgerReader.read(file())).hasMessageContaining("there is no such ledger");
+        Files.writeString(file(), "this is no database, but it is long enough to be looked at as one".repeat(20));
+        assertThatThrownBy(() -> LedgerReader.read(file())).hasMessageContaining("is no ledger (not an SQLite file)");
+        Files.delete(file());
+        change("CREATE TABLE other (x)");
+        assertThatThrownBy(() -> LedgerReader.read(file())).hasMessageContaining("no Keen Fold ledger");
+        Files.delete(file());
+        run(1);
+        change("PRAGMA user_version = 99");
+        assertThatThrownBy(() -> LedgerReader.read(file())).hasMessageContaining("ledger format 99");
+    }
+
+    @Test
+    void blobsComeBackAsTheyWere() {
+        int[] ints = {0, -1, Integer.MAX_VALUE, 7};
+        double[] doubles = {0.1, -0.0, Double.MIN_VALUE, 1e300};
+        assertThat(Blobs.ints(Blobs.ofInts(ints), 4)).containsExactly(ints);
+        assertThat(Blobs.doubles(Blobs.ofDoubles(doubles), 4)).containsExactly(doubles);
+        assertThatThrownBy(() -> Blobs.doubles(Blobs.ofDoubles(doubles), 5)).hasMessageContaining("damaged bytes");
+        assertThatThrownBy(() -> Blobs.ints(new byte[] {1, 2, 3}, 2)).hasMessageContaining("damaged bytes");
+    }
+}

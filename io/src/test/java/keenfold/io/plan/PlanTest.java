@@ -1,0 +1,172 @@
+package keenfold.io.plan;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import keenfold.core.metric.MetricName;
+import keenfold.core.pick.Rule;
+import keenfold.core.run.Candidate;
+import keenfold.core.split.KFold;
+import keenfold.io.InputException;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class PlanTest {
+    /** Every key there is, as a user would write it. */
+    private static final String WHOLE =
+            """
+            keenfold: 1
+            note: "which colonies need help? \\u00e4"
+            data:
+              - file: data/hives.csv.gz
+                target: wintered
+                positive: no
+                groups: apiary
+                leave-out: [hive_id]
+                text: [code]
+                number: mites
+                missing: ["", "-9"]
+                separator: tab
+              - {file: b.csv, name: second one, target: y}
+            splits: {scheme: k-fold, folds: 5, repeats: 3, stratified: false}
+            seed: -7
+            metrics: [auc, "f1:class=no", recall:shares]
+            primary: f1:class=no
+            candidates:
+              guess: {classifier: majority}
+              near: {classifier: nearest, neighbours: {vary: [3, 5]}}
+              bush: {classifier: tree, depth: {vary: [2, 4]}, impurity: entropy, pruning: {vary: {from: 0.01, to: 1, points: 3, scale: log}}}
+              logit: {classifier: logistic, penalty: ridge, strength: 1.0}
+            evidence: {draws: 2000, level: 0.9, margin: 0.02, against: near/5}
+            pick: {rule: best-mean}
+            """;
+
+    @Test
+    void everyKeyIsReadAndWrittenBackEqual() {
+        Plan plan = PlanReader.parse("p.yaml", WHOLE);
+        assertThat(plan.note()).contains("which colonies need help? ä");
+        assertThat(plan.data().get(0).name()).isEqualTo("hives");
+        assertThat(plan.data().get(0).positive()).contains("no");
+        assertThat(plan.data().get(0).format().separator()).contains('\t');
+        assertThat(plan.data().get(0).format().missing()).containsExactlyInAnyOrder("", "-9");
+        assertThat(plan.data().get(1).name()).isEqualTo("second one");
+        assertThat(plan.splits()).isEqualTo(new KFold(5, 3, false));
+        assertThat(plan.seed()).contains(-7L);
+        assertThat(plan.primary()).isEqualTo(MetricName.parse("f1:class=no"));
+        assertThat(plan.candidates().stream().map(Candidate::name))
+                .containsExactly(
+                        "guess",
+                        "near/3",
+                        "near/5",
+                        "bush/2/0.01",
+                        "bush/2/0.1",
+                        "bush/2/1",
+                        "bush/4/0.01",
+                        "bush/4/0.1",
+                        "bush/4/1",
+                        "logit");
+        assertThat(plan.evidence().against()).contains("near/5");
+        assertThat(plan.rule()).isEqualTo(Rule.BEST_MEAN);
+        String written = PlanWriter.write(plan);
+        assertThat(PlanWriter.write(PlanReader.parse("written", written))).isEqualTo(written);
+        for (List<PlanKeys.Key> keys : List.of(
+                PlanKeys.PLAN,
+                PlanKeys.DATA,
+                PlanKeys.SPLITS,
+                PlanKeys.CANDIDATE,
+                PlanKeys.VARY,
+                PlanKeys.RANGE,
+                PlanKeys.EVIDENCE,
+                PlanKeys.PICK)) {
+            assertThat(keys).allMatch(k -> WHOLE.contains(k.name() + ":"));
+        }
+    }
+
+    @Test
+    void jsonIsYaml() {
+        Plan plan = PlanReader.parse(
+                "p.json",
+                "{\"keenfold\": 1, \"data\": [{\"file\": \"a.csv\", \"target\": \"y\"}],"
+                        + " \"candidates\": {\"g\": {\"classifier\": \"majority\"}}}");
+        assertThat(plan.metrics()).isEqualTo(Plan.METRICS);
+        assertThat(plan.splits()).isEqualTo(KFold.DEFAULT);
+    }
+
+    private static String plan(String tail) {
+        String head = "keenfold: 1\ndata: [{file: a.csv, target: y}]\n";
+        return head + (tail.contains("candidates:") ? "" : "candidates: {g: {classifier: majority}}\n") + tail + "\n";
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "splts: {folds: 5}|p.yaml, line 4, column 8, key \"splts\": unknown key \"splts\"; the nearest is \"splits\"",
+                "splits: {fold: 5}|key \"splits.fold\": unknown key \"fold\"; the nearest is \"folds\"",
+                "splits: {folds: five}|key \"splits.folds\": \"five\": expected a whole number",
+                "splits: {folds: 1}|folds = 1: expected a whole number of at least 2",
+                "splits: {scheme: bootstrap}|scheme \"bootstrap\": expected k-fold",
+                "splits: [5]|key \"splits\": expected keys with values, found a list",
+                "metrics: [auc, acuracy]|key \"metrics[2]\": metric \"acuracy\" is not known",
+                "metrics: [auc, auc]|metric \"auc\" is there already",
+                "primary: f2|metric \"f2\" is not known",
+                "evidence: {level: 95}|level = 95: expected a share between 0 and 1, such as 0.95",
+                "evidence: {against: h}|no candidate is called \"h\"",
+                "pick: {rule: one_se}|rule \"one_se\" is not known; the nearest is \"one-se\"",
+                "seed: soon|seed \"soon\": expected a whole number",
+                "candidates: {a/b: {classifier: majority}}|a name holds no slash",
+                "candidates: {a: {classifier: majority}, a: {classifier: tree}}|this key stands here twice",
+                "candidates: {a: {classifier: tre}}|classifier \"tre\" is not known; the nearest is \"tree\"",
+                "candidates: {a: {classifier: tree, dept: 3}}|unknown key \"dept\"; the nearest is \"depth\"",
+                "candidates: {a: {classifier: tree, depth: 0}}|depth = 0: expected a whole number of at least 1",
+                "candidates: {a: {depth: 3}}|the key \"classifier\" is missing",
+                "candidates: {a: {classifier: tree, depth: {vary: [2, 2]}}}|a value stands here twice",
+                "candidates: {}|no candidate: name at least one",
+                "note: [|not valid YAML",
+            })
+    void complaintsNameThePlaceAndTheMend(String tail, String message) {
+        assertThatThrownBy(() -> PlanReader.parse("p.yaml", plan(tail)))
+                .isInstanceOf(InputException.class)
+                .hasMessageContaining(message);
+    }
+
+    @Test
+    void whatIsMissingIsNamed() {
+        assertThatThrownBy(() -> PlanReader.parse("p.yaml", "")).hasMessageContaining("the plan is empty");
+        assertThatThrownBy(() -> PlanReader.parse("p.yaml", "data: []"))
+                .hasMessageContaining("\"keenfold\" is missing");
+        assertThatThrownBy(() -> PlanReader.parse("p.yaml", "keenfold: 2")).hasMessageContaining("plans of version 1");
+        assertThatThrownBy(() -> PlanReader.read(Path.of("none.yaml"))).hasMessageContaining("there is no such file");
+    }
+
+    @Test
+    void candidatesFromTheCommandLine() {
+        assertThat(TryReader.read("near=nearest neighbours=3,9").stream().map(Candidate::name))
+                .containsExactly("near/3", "near/9");
+        assertThat(TryReader.read("tree depth=4 pruning=0.1").get(0).settings().values())
+                .containsEntry("depth", "4")
+                .containsEntry("pruning", "0.1");
+        assertThatThrownBy(() -> TryReader.read("nearst")).hasMessageContaining("the nearest is \"nearest\"");
+        assertThatThrownBy(() -> TryReader.read("tree dept=4")).hasMessageContaining("the nearest is \"depth\"");
+        assertThatThrownBy(() -> TryReader.read("tree depth=x")).hasMessageContaining("expected a whole number");
+    }
+
+    @Test
+    void thePlansDocumentationIsMadeFromTheReadersKeys() throws IOException {
+        Path docs = Path.of("../docs/plan.md");
+        if ("1".equals(System.getenv("KEENFOLD_WRITE_DOCS"))) {
+            Files.writeString(docs, PlanKeys.markdown());
+        }
+        assertThat(Files.readString(docs)).isEqualTo(PlanKeys.markdown());
+    }
+
+    @Test
+    void theDemoPlanIsReadable() {
+        assertThat(PlanReader.read(Path.of("../demo/demo.yaml")).data()).hasSize(3);
+    }
+}
