@@ -124,13 +124,14 @@ final class CompareCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        int workers = threads.count();
         Plan plan = checked(this::plan);
         Path file = ledger.orElseGet(() -> freeLedger(plan));
         Plan seeded = Job.seeded(plan, file);
         savePlan.ifPresent(p -> save(seeded, p));
         Job job = Job.of(seeded, data.toString(), List.of(Path.of("")));
         console.notices(job.notices(), common);
-        int failed = new Execution(console, common, threads.count()).run(job, file, false, "the same command");
+        int failed = new Execution(console, common, workers).run(job, file, false, "the same command");
         show(LedgerReader.read(file), file);
         return failed > 0 ? Exit.SOME_FAILED : Exit.DONE;
     }

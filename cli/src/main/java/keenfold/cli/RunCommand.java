@@ -48,13 +48,14 @@ final class RunCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        int workers = threads.count();
         Plan seeded = Job.seeded(PlanReader.read(plan), ledger);
         List<Path> folders = new ArrayList<>();
         folders.add(Optional.ofNullable(plan.getParent()).orElse(Path.of("")));
         data.ifPresent(folders::add);
         Job job = Job.of(seeded, plan.toString(), folders);
         console.notices(job.notices(), common);
-        int failed = new Execution(console, common, threads.count())
+        int failed = new Execution(console, common, workers)
                 .run(job, ledger, retry, "keenfold run " + plan + " -o " + ledger);
         console.say("seed " + seeded.seed().orElseThrow() + "; read with: keenfold scores " + ledger, common);
         if (failed > 0) {

@@ -41,11 +41,26 @@ public final class ComparisonView {
 
     private static String scores(
             Inference inference, List<String> metrics, MetricInference primary, Optional<Picks> picks, Ink ink) {
-        Panel panel = inference.panel();
-        List<MetricInference> others = metrics.stream()
+        List<MetricInference> others = new ArrayList<>(metrics.stream()
                 .filter(m -> !m.equals(primary.metric().name()))
                 .map(inference::metric)
-                .toList();
+                .toList());
+        String table = scores(inference, primary, others, picks, ink);
+        // Metrics that do not fit the page are left to the command that shows all of them.
+        while (!others.isEmpty() && Wrap.width(table) > Wrap.WIDTH) {
+            others.remove(others.size() - 1);
+            table = scores(inference, primary, others, picks, ink);
+        }
+        return table;
+    }
+
+    private static String scores(
+            Inference inference,
+            MetricInference primary,
+            List<MetricInference> others,
+            Optional<Picks> picks,
+            Ink ink) {
+        Panel panel = inference.panel();
         TextTable table = TextTable.empty()
                 .column("candidate", TextTable.Align.LEFT)
                 .column(primary.metric().name(), TextTable.Align.POINT)

@@ -35,8 +35,8 @@ public final class PickView {
     public static String brief(Panel panel, MetricInference metric, Picks picks, double level, Ink ink) {
         PickView view = new PickView(panel, metric, picks, level);
         String head = "Pick: " + view.name(picks.pick());
-        return ink.strong(head) + " "
-                + Wrap.lines(" ".repeat(head.length() + 1) + view.reason(), 0).stripLeading();
+        String text = Wrap.lines(head + " " + view.reason(), 0);
+        return text.startsWith(head) ? ink.strong(head) + text.substring(head.length()) : text;
     }
 
     /** Returns the rules side by side. */

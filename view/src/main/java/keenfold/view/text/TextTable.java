@@ -5,7 +5,7 @@ import java.util.List;
 
 /** Rows of cells in columns: names on the left, numbers aligned at their points. */
 public final class TextTable {
-    private static final String GAP = "   ";
+    private static final String GAP = "  ";
     private static final int LONGEST_NAME = 28;
 
     private final List<Column> columns;

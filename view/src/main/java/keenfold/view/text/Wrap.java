@@ -10,6 +10,15 @@ public final class Wrap {
 
     private Wrap() {}
 
+    /** Returns the length of the longest line as it is seen: emphasis has no width. */
+    static int width(String text) {
+        return text.replaceAll("\u001B\\[[0-9]+m", "")
+                .lines()
+                .mapToInt(String::length)
+                .max()
+                .orElse(0);
+    }
+
     /** Returns text broken at spaces, lines after the first indented, each ended by a line feed. */
     public static String lines(String text, int indent) {
         List<String> lines = new ArrayList<>();

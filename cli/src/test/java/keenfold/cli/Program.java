@@ -1,0 +1,82 @@
+package keenfold.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+
+/** The built program, run in a folder. */
+final class Program {
+    static final Path ROOT =
+            Path.of(System.getProperty("keenfold.root", "..")).toAbsolutePath().normalize();
+    static final Path DEMO = ROOT.resolve("demo");
+
+    private final Path folder;
+    private String java =
+            Path.of(System.getProperty("java.home"), "bin", "java").toString();
+    private final List<String> options = new ArrayList<>(List.of("-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1"));
+
+    Program(Path folder) {
+        this.folder = folder;
+    }
+
+    /** What came of a run. */
+    record Outcome(int code, String out, String err) {
+        Outcome expect(int expected) {
+            assertThat(code).as(err).isEqualTo(expected);
+            assertThat(err).doesNotContain("\tat ");
+            return this;
+        }
+
+        /** What was said on standard error, in one line. */
+        String said() {
+            return err.replaceAll("\\s+", " ");
+        }
+
+        JsonNode json() throws IOException {
+            return new ObjectMapper().readTree(out);
+        }
+    }
+
+    Program with(String otherJava, List<String> otherOptions) {
+        java = otherJava;
+        options.clear();
+        options.addAll(otherOptions);
+        return this;
+    }
+
+    Process start(Path out, Path err, String... args) throws IOException {
+        List<String> command = new ArrayList<>();
+        command.add(java);
+        command.addAll(options);
+        command.add("-jar");
+        command.add(System.getProperty("keenfold.jar"));
+        command.addAll(List.of(args));
+        return new ProcessBuilder(command)
+                .directory(folder.toFile())
+                .redirectOutput(out.toFile())
+                .redirectError(err.toFile())
+                .start();
+    }
+
+    Outcome run(String... args) throws IOException, InterruptedException {
+        Path out = Files.createTempFile("keenfold", ".out");
+        Path err = Files.createTempFile("keenfold", ".err");
+        try {
+            Process process = start(out, err, args);
+            assertThat(process.waitFor(300, TimeUnit.SECONDS))
+                    .as("ended in time")
+                    .isTrue();
+            return new Outcome(process.exitValue(), Files.readString(out), Files.readString(err));
+        } finally {
+            Files.delete(out);
+            Files.delete(err);
+        }
+    }
+}

@@ -1,0 +1,189 @@
+package keenfold.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
+
+import java.io.File;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** What a run must survive, and what must not change its content. */
+class RunIT {
+    @TempDir
+    private Path folder;
+
+    @BeforeEach
+    void writePlan() throws Exception {
+        Files.writeString(
+                folder.resolve("plan.yaml"),
+                """
+                keenfold: 1
+                data:
+                  - {file: %s, target: wintered, positive: no, groups: apiary, leave-out: [hive_id]}
+                  - {file: %s, target: kind, leave-out: [sample]}
+                splits: {folds: 5, repeats: 3}
+                seed: 5
+                candidates:
+                  bayes: {classifier: naive-bayes}
+                  logit: {classifier: logistic}
+                  near: {classifier: nearest, neighbours: {vary: [3, 9]}}
+                  tree: {classifier: tree, impurity: entropy, pruning: 0.001}
+                """
+                        .formatted(Program.DEMO.resolve("hives.csv"), Program.DEMO.resolve("forage.csv")));
+    }
+
+    private Program program() {
+        return new Program(folder);
+    }
+
+    private String content(Program program, String ledger) throws Exception {
+        StringBuilder all = new StringBuilder();
+        for (String what : List.of("predictions", "folds", "scores")) {
+            all.append(program.run("export", ledger, "--what", what).expect(0).out());
+        }
+        all.append(program.run("contrast", ledger, "--json", "--against", "all", "--draws", "300")
+                .expect(0)
+                .out());
+        all.append(program.run("pick", ledger, "--json", "--draws", "300")
+                .expect(0)
+                .out());
+        return all.toString();
+    }
+
+    @Test
+    void threadsInterpreterAndNewerJdkGiveTheSameToTheLastBit() throws Exception {
+        program().run("run", "plan.yaml", "-o", "one.kfl", "--threads", "1").expect(0);
+        String one = content(program(), "one.kfl");
+        program().run("run", "plan.yaml", "-o", "two.kfl", "--threads", "2").expect(0);
+        assertThat(content(program(), "two.kfl")).isEqualTo(one);
+        String java = Path.of(System.getProperty("java.home"), "bin", "java").toString();
+        Program interpreted = program().with(java, List.of("-Xint"));
+        interpreted.run("run", "plan.yaml", "-o", "int.kfl").expect(0);
+        assertThat(content(interpreted, "int.kfl")).isEqualTo(one);
+        Program optimised = program().with(java, List.of());
+        optimised.run("run", "plan.yaml", "-o", "c2.kfl").expect(0);
+        assertThat(content(optimised, "c2.kfl")).isEqualTo(one);
+        Optional<String> newer = newerJava();
+        assumeTrue(newer.isPresent(), "no newer JDK beside this one: the comparison with it is left out");
+        Program other = program().with(newer.get(), List.of());
+        other.run("run", "plan.yaml", "-o", "new.kfl").expect(0);
+        assertThat(content(other, "new.kfl")).isEqualTo(one);
+    }
+
+    private static Optional<String> newerJava() {
+        File[] beside =
+                Optional.ofNullable(new File("/usr/lib/jvm").listFiles()).orElse(new File[0]);
+        return Arrays.stream(beside)
+                .filter(f -> f.getName().matches(".*(2[1-9]|3[0-9]).*"))
+                .map(f -> new File(f, "bin/java").getPath())
+                .filter(p -> new File(p).canExecute())
+                .sorted()
+                .findFirst();
+    }
+
+    @Test
+    void aKilledRunGoesOnToTheSameContent() throws Exception {
+        program().run("run", "plan.yaml", "-o", "calm.kfl").expect(0);
+        String calm = content(program(), "calm.kfl");
+        int kills = 0;
+        for (int attempt = 0; attempt < 6 && kills < 3; attempt++) {
+            Process process =
+                    program().start(folder.resolve("o"), folder.resolve("e"), "run", "plan.yaml", "-o", "torn.kfl");
+            if (!process.waitFor(500 + 250L * attempt, TimeUnit.MILLISECONDS)) {
+                process.destroyForcibly().waitFor();
+                kills++;
+            }
+        }
+        assertThat(kills).isPositive();
+        program().run("run", "plan.yaml", "-o", "torn.kfl").expect(0);
+        assertThat(content(program(), "torn.kfl")).isEqualTo(calm);
+        assertThat(program().run("run", "plan.yaml", "-o", "torn.kfl").expect(0).said())
+                .contains("nothing to do");
+    }
+
+    @Test
+    void anInterruptedRunSaysHowToGoOn() throws Exception {
+        Files.writeString(
+                folder.resolve("plan.yaml"),
+                Files.readString(folder.resolve("plan.yaml")).replace("repeats: 3", "repeats: 60"));
+        Path err = folder.resolve("err");
+        Process process = program().start(folder.resolve("out"), err, "run", "plan.yaml", "-o", "long.kfl");
+        for (int i = 0; i < 100 && !Files.exists(folder.resolve("long.kfl")); i++) {
+            Thread.sleep(50);
+        }
+        Thread.sleep(700);
+        process.destroy();
+        assertThat(process.waitFor(20, TimeUnit.SECONDS)).isTrue();
+        assertThat(process.exitValue()).isEqualTo(143);
+        assertThat(Files.readString(err))
+                .contains("interrupted; finished fits are kept in long.kfl; go on with: keenfold run");
+        assertThat(folder.resolve("long.kfl-wal")).doesNotExist();
+        assertThat(program()
+                        .run("export", "long.kfl", "--what", "fits")
+                        .expect(0)
+                        .out()
+                        .lines()
+                        .count())
+                .isGreaterThan(1);
+        assertThat(program().run("scores", "long.kfl", "--draws", "100").code()).isIn(0, 3);
+    }
+
+    @Test
+    void failedFitsAreListedAndTheRunEndsWithFour() throws Exception {
+        // Two columns that are the same up to scale leave coefficients undetermined without a penalty.
+        Files.writeString(
+                folder.resolve("d.csv"), "x,twice,y\n1,2,a\n2,4,b\n3,6,a\n4,8,b\n5,10,b\n6,12,a\n7,14,b\n8,16,a\n");
+        Files.writeString(
+                folder.resolve("p.yaml"),
+                """
+                keenfold: 1
+                data: [{file: d.csv, target: y}]
+                splits: {folds: 2, repeats: 2}
+                seed: 1
+                metrics: [accuracy]
+                candidates: {guess: {classifier: majority}, bare: {classifier: logistic, strength: 0}}
+                """);
+        Program.Outcome outcome = program().run("run", "p.yaml", "-o", "d.kfl").expect(4);
+        assertThat(outcome.said()).contains("4 fits failed");
+        assertThat(program().run("export", "d.kfl", "--what", "fits").expect(0).out())
+                .contains("linearly dependent");
+        Program.Outcome scores = program().run("scores", "d.kfl").expect(0);
+        assertThat(scores.said()).contains("bare: 4 of 4 fits failed").contains("too many to be compared");
+        assertThat(scores.out()).contains("not compared");
+        assertThat(program().run("run", "p.yaml", "-o", "d.kfl").expect(0).said())
+                .contains("nothing to do");
+        assertThat(program()
+                        .run("run", "p.yaml", "-o", "d.kfl", "--retry")
+                        .expect(4)
+                        .err())
+                .contains("repeating 4 failed fits");
+    }
+
+    @Test
+    void aPlanWithoutSeedDrawsOneAndGoesOnWithIt() throws Exception {
+        Files.writeString(
+                folder.resolve("plan.yaml"),
+                Files.readString(folder.resolve("plan.yaml")).replace("seed: 5\n", ""));
+        assertThat(program().run("run", "plan.yaml", "-o", "s.kfl").expect(0).said())
+                .containsPattern("seed [0-9]+; read with");
+        assertThat(program().run("run", "plan.yaml", "-o", "s.kfl").expect(0).said())
+                .contains("nothing to do");
+    }
+
+    @Test
+    void aChangedPlanIsRefusedWithWhatDiffers() throws Exception {
+        program().run("run", "plan.yaml", "-o", "c.kfl").expect(0);
+        Files.writeString(
+                folder.resolve("plan.yaml"),
+                Files.readString(folder.resolve("plan.yaml")).replace("seed: 5", "seed: 6"));
+        assertThat(program().run("run", "plan.yaml", "-o", "c.kfl").expect(3).said())
+                .contains("there it says \"seed: 5\", here \"seed: 6\"");
+    }
+}
