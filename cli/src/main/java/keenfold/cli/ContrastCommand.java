@@ -52,7 +52,7 @@ final class ContrastCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Reading.Read read = reading.read(console, common, margin);
+        Reading.Read read = reading.read(margin);
         String name = reading.metric(metric, read);
         String shown =
                 against.or(() -> read.content().plan().evidence().against()).orElse(Opponents.BEST);
@@ -60,7 +60,6 @@ final class ContrastCommand implements Callable<Integer> {
         for (Inference inference : read.inferences()) {
             MetricInference one = inference.metric(name);
             all.add(Opponents.of(reading.ledger().toString(), inference, one, shown));
-            console.notices(Cautions.ofScores(inference.panel(), one), common);
         }
         List<List<Contrast>> contrasts = all.stream().map(Opponents::contrasts).toList();
         if (reading.json()) {
@@ -69,6 +68,10 @@ final class ContrastCommand implements Callable<Integer> {
             csv(read, contrasts);
         } else {
             text(read, name, all);
+        }
+        reading.notices(console, common, read);
+        for (Inference inference : read.inferences()) {
+            console.notices(Cautions.ofScores(inference.panel(), inference.metric(name)), common);
         }
         return Exit.DONE;
     }
@@ -83,10 +86,12 @@ final class ContrastCommand implements Callable<Integer> {
             console.out()
                     .println(ContrastView.render(
                             inference, one, shown.contrasts(), shown.title(), shown.single(), console.ink(common)));
-            console.out()
-                    .print(ContrastView.legend(
-                            one, inference.evidence(), one.contrasts().size(), console.ink(common)));
         }
+        Inference first = read.inferences().get(0);
+        MetricInference one = first.metric(name);
+        console.out()
+                .print(ContrastView.legend(
+                        one, first.evidence(), one.contrasts().size(), console.ink(common)));
     }
 
     private void csv(Reading.Read read, List<List<Contrast>> contrasts) {

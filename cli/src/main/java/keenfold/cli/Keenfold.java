@@ -1,8 +1,12 @@
 package keenfold.cli;
 
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.Callable;
+import java.util.function.Function;
 import keenfold.io.InputException;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -20,32 +24,43 @@ final class Keenfold implements Callable<Integer> {
         return version ? Exit.DONE : Exit.COMMAND_LINE;
     }
 
-    static CommandLine commandLine(Console console) {
+    private static final Map<String, Function<Console, Object>> COMMANDS = commands();
+
+    private static Map<String, Function<Console, Object>> commands() {
+        Map<String, Function<Console, Object>> commands = new LinkedHashMap<>();
+        commands.put("demo", DemoCommand::new);
+        commands.put("compare", CompareCommand::new);
+        commands.put("run", RunCommand::new);
+        commands.put("scores", ScoresCommand::new);
+        commands.put("contrast", ContrastCommand::new);
+        commands.put("pick", PickCommand::new);
+        commands.put("export", ExportCommand::new);
+        return commands;
+    }
+
+    static Set<String> names() {
+        return COMMANDS.keySet();
+    }
+
+    /** The parser; of one command alone where it is known, since reading the options of all takes longer than starting. */
+    static CommandLine commandLine(Console console, String... args) {
         CommandLine line = new CommandLine(new Keenfold());
-        for (Object command : commands(console)) {
-            line.addSubcommand(command);
-        }
+        boolean known = args.length > 0 && COMMANDS.containsKey(args[0]);
+        COMMANDS.forEach((name, maker) -> {
+            if (!known || name.equals(args[0])) {
+                line.addSubcommand(maker.apply(console));
+            }
+        });
         line.setUsageHelpWidth(100);
         line.setOut(new java.io.PrintWriter(console.writer(), true));
         line.setErr(new java.io.PrintWriter(console.err(), true, java.nio.charset.StandardCharsets.UTF_8));
-        line.setParameterExceptionHandler((e, args) -> commandLineWrong(e));
+        line.setParameterExceptionHandler((e, words) -> commandLineWrong(e));
         line.setExecutionExceptionHandler((e, at, result) -> failed(e, console, at, args(result)));
         return line;
     }
 
-    private static List<Object> commands(Console console) {
-        return List.of(
-                new DemoCommand(console),
-                new CompareCommand(console),
-                new RunCommand(console),
-                new ScoresCommand(console),
-                new ContrastCommand(console),
-                new PickCommand(console),
-                new ExportCommand(console));
-    }
-
     static int execute(Console console, String... args) {
-        int code = commandLine(console).execute(args);
+        int code = commandLine(console, args).execute(args);
         console.out().flush();
         console.err().flush();
         return code;

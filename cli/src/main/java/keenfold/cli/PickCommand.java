@@ -7,6 +7,7 @@ import java.util.concurrent.Callable;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
+import keenfold.core.infer.Panel;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
@@ -48,15 +49,13 @@ final class PickCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         Optional<Rule> asked = rule.map(r -> reading.checked(() -> PlanReader.rule(r)));
-        Reading.Read read = reading.read(console, common, Optional.empty());
+        Reading.Read read = reading.read(Optional.empty());
         String name = reading.metric(metric, read);
         Rule inForce = asked.orElse(read.content().plan().rule());
         List<Optional<Picks>> all = new ArrayList<>();
         for (Inference inference : read.inferences()) {
             MetricInference one = inference.metric(name);
             Optional<Picks> picks = Picker.pick(one, Simplicity.of(inference.panel()), inForce);
-            console.notices(Cautions.ofScores(inference.panel(), one), common);
-            picks.ifPresent(p -> console.notices(Cautions.ofPick(inference.panel(), one, p), common));
             all.add(picks);
         }
         if (reading.json()) {
@@ -65,6 +64,13 @@ final class PickCommand implements Callable<Integer> {
             csv(read, all);
         } else {
             text(read, name, all);
+        }
+        reading.notices(console, common, read);
+        for (int t = 0; t < all.size(); t++) {
+            Panel panel = read.inferences().get(t).panel();
+            MetricInference one = read.inferences().get(t).metric(name);
+            console.notices(Cautions.ofScores(panel, one), common);
+            all.get(t).ifPresent(p -> console.notices(Cautions.ofPick(panel, one, p), common));
         }
         return Exit.DONE;
     }

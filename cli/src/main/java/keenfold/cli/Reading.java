@@ -68,10 +68,9 @@ final class Reading {
     }
 
     /** Reads the ledger; {@code margin} replaces the plan's where it is given. */
-    Read read(Console console, Common common, Optional<Double> margin) {
+    Read read(Optional<Double> margin) {
         LedgerContent content = LedgerReader.read(ledger);
-        int there = content.results().fits().size();
-        if (there == 0) {
+        if (content.results().fits().isEmpty()) {
             throw new InputException(ledger.toString(), "no fit is in the ledger yet; run its plan first");
         }
         Evidence evidence = checked(() -> {
@@ -82,17 +81,22 @@ final class Reading {
         });
         List<Inference> inferences = new ArrayList<>();
         for (int t = 0; t < content.results().tasks().size(); t++) {
-            Panel panel = Panel.of(content.results(), t);
-            inferences.add(Inference.of(panel, evidence, threads.parallel()));
-            console.notices(Cautions.ofFits(panel), common);
+            inferences.add(Inference.of(Panel.of(content.results(), t), evidence, threads.parallel()));
         }
-        if (there < content.expected()) {
+        return new Read(content, inferences);
+    }
+
+    /** Says what is to be said about the fits, whatever was asked of them. */
+    void notices(Console console, Common common, Read read) {
+        read.inferences().forEach(i -> console.notices(Cautions.ofFits(i.panel()), common));
+        int there = read.content().results().fits().size();
+        int expected = read.content().expected();
+        if (there < expected) {
             console.notices(
-                    List.of(ledger + " holds " + there + " of " + content.expected()
+                    List.of(ledger + " holds " + there + " of " + expected
                             + " fits of its plan; go on with run, since what lacks a split counts as failed there"),
                     common);
         }
-        return new Read(content, inferences);
     }
 
     /** The metric asked for, or the plan's primary one. */

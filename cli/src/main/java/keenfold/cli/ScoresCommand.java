@@ -38,17 +38,12 @@ final class ScoresCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Reading.Read read = reading.read(console, common, Optional.empty());
+        Reading.Read read = reading.read(Optional.empty());
         List<String> shown = metrics.isEmpty()
                 ? read.metricNames()
                 : metrics.stream()
                         .map(m -> reading.metric(Optional.of(m), read))
                         .toList();
-        for (Inference inference : read.inferences()) {
-            for (String metric : shown) {
-                console.notices(Cautions.ofScores(inference.panel(), inference.metric(metric)), common);
-            }
-        }
         if (reading.json()) {
             JsonExport.scores(read.primary(), read.inferences(), shown, console.writer());
         } else if (reading.csv()) {
@@ -58,6 +53,12 @@ final class ScoresCommand implements Callable<Integer> {
                     console.writer());
         } else {
             text(read, shown);
+        }
+        reading.notices(console, common, read);
+        for (Inference inference : read.inferences()) {
+            for (String metric : shown) {
+                console.notices(Cautions.ofScores(inference.panel(), inference.metric(metric)), common);
+            }
         }
         return Exit.DONE;
     }

@@ -27,7 +27,9 @@ class HelpTest {
                 .lines()
                 .filter(l -> l.matches("  [a-z]+ {2,}[a-z].*"))
                 .forEach(l -> listed.add(l.strip().split(" ", 2)[0]));
-        assertThat(listed).isEqualTo(new TreeSet<>(line.getSubcommands().keySet()));
+        assertThat(listed)
+                .isEqualTo(new TreeSet<>(line.getSubcommands().keySet()))
+                .isEqualTo(new TreeSet<>(Keenfold.names()));
         assertThat(execute(0)).isEqualTo(Main.help());
         assertThat(Main.help().lines()).allMatch(l -> l.length() <= 100);
     }

@@ -10,7 +10,7 @@ public enum Rule {
      *
      * <p>Reference: Breiman, Friedman, Olshen and Stone (1984), Classification and Regression Trees, section 3.4.3.
      */
-    ONE_SE("one-se", "the simplest within one standard error of the best mean"),
+    ONE_SE("one-se", "the simplest within one se of the best"),
     /** The candidate with the best mean. */
     BEST_MEAN("best-mean", "the best mean");
 

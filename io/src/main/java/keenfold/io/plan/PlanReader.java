@@ -1,7 +1,6 @@
 package keenfold.io.plan;
 
 import java.io.IOException;
-import java.io.StringReader;
 import java.nio.charset.CharacterCodingException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
@@ -23,10 +22,13 @@ import keenfold.io.Nearest;
 import keenfold.io.table.DataSpec;
 import keenfold.io.table.TableFormat;
 import org.yaml.snakeyaml.LoaderOptions;
-import org.yaml.snakeyaml.Yaml;
+import org.yaml.snakeyaml.composer.Composer;
 import org.yaml.snakeyaml.error.MarkedYAMLException;
 import org.yaml.snakeyaml.error.YAMLException;
 import org.yaml.snakeyaml.nodes.Node;
+import org.yaml.snakeyaml.parser.ParserImpl;
+import org.yaml.snakeyaml.reader.StreamReader;
+import org.yaml.snakeyaml.resolver.Resolver;
 
 /** Reads plans. Every complaint names file, line, column and key. */
 public final class PlanReader {
@@ -61,7 +63,9 @@ public final class PlanReader {
         options.setNestingDepthLimit(20);
         options.setCodePointLimit(1 << 24);
         try {
-            Node node = new Yaml(options).compose(new StringReader(text));
+            // Only the tree is wanted, so that scalars stay the text they are; no objects are made of it.
+            Node node = new Composer(new ParserImpl(new StreamReader(text), options), new Resolver(), options)
+                    .getSingleNode();
             if (node == null) {
                 throw new InputException(file, "the plan is empty; it begins with \"keenfold: 1\"");
             }

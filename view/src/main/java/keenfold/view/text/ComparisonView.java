@@ -62,7 +62,7 @@ public final class ComparisonView {
             Ink ink) {
         Panel panel = inference.panel();
         TextTable table = TextTable.empty()
-                .column("candidate", TextTable.Align.LEFT)
+                .column("candidate", TextTable.Align.NAME)
                 .column(primary.metric().name(), TextTable.Align.POINT)
                 .column("sd", TextTable.Align.POINT)
                 .column("se", TextTable.Align.POINT)
@@ -98,7 +98,7 @@ public final class ComparisonView {
                                         panel.common(),
                                         primary.draws(),
                                         primary.form().label() + " for other training rows",
-                                        Figures.significant(1 - evidence.level(), 2)),
+                                        Figures.shortest(1 - evidence.level())),
                                 0)
                         .stripTrailing())
                 + "\n";

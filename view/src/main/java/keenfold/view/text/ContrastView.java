@@ -31,9 +31,9 @@ public final class ContrastView {
         }
         Panel panel = inference.panel();
         Evidence evidence = inference.evidence();
-        TextTable table = TextTable.empty().column("candidate", TextTable.Align.LEFT);
+        TextTable table = TextTable.empty().column("candidate", TextTable.Align.NAME);
         if (!sameOpponent) {
-            table.column("against", TextTable.Align.LEFT);
+            table.column("against", TextTable.Align.NAME);
         }
         table.column("difference", TextTable.Align.POINT)
                 .column("se", TextTable.Align.POINT)
@@ -73,9 +73,7 @@ public final class ContrastView {
     public static String legend(MetricInference metric, Evidence evidence, int family, Ink ink) {
         String margin = evidence.margin() > 0
                 ? String.format(
-                        Locale.ROOT,
-                        "; equivalent: surely within %s either way",
-                        Figures.significant(evidence.margin(), 3))
+                        Locale.ROOT, "; equivalent: surely within %s either way", Figures.shortest(evidence.margin()))
                 : "";
         String text = String.format(
                 Locale.ROOT,
@@ -86,7 +84,7 @@ public final class ContrastView {
                 metric.metric().higherIsBetter() ? "higher" : "lower",
                 family,
                 metric.draws(),
-                Figures.significant(1 - evidence.level(), 2),
+                Figures.shortest(1 - evidence.level()),
                 margin);
         return ink.quiet(Wrap.lines(text, 0).stripTrailing()) + "\n";
     }

@@ -65,6 +65,16 @@ public final class Figures {
         return rounded.scale() < 0 ? rounded.toBigInteger().toString() : rounded.toPlainString();
     }
 
+    /** Returns a number as short as three significant digits allow: 0.05, 0.01, 5. */
+    public static String shortest(double value) {
+        return value == 0
+                ? "0"
+                : new BigDecimal(value)
+                        .round(new MathContext(3, RoundingMode.HALF_EVEN))
+                        .stripTrailingZeros()
+                        .toPlainString();
+    }
+
     /** Returns an interval of which both ends have the decimals of a standard error. */
     public static String interval(double low, double high, double se) {
         return Double.isNaN(low) || Double.isNaN(high) ? UNDEFINED : mean(low, se) + " to " + mean(high, se);

@@ -1,10 +1,12 @@
 package keenfold.view.text;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.stream.Collectors;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
@@ -100,7 +102,7 @@ public final class PickView {
 
     private String candidates(Ink ink) {
         TextTable table = TextTable.empty()
-                .column("candidate", TextTable.Align.LEFT)
+                .column("candidate", TextTable.Align.NAME)
                 .column("size", TextTable.Align.POINT)
                 .column("mean " + metric.metric().name(), TextTable.Align.POINT)
                 .column("se", TextTable.Align.POINT)
@@ -138,10 +140,9 @@ public final class PickView {
     private String rules(Ink ink) {
         TextTable table = TextTable.empty()
                 .column("rule", TextTable.Align.LEFT)
-                .column("picks", TextTable.Align.LEFT)
+                .column("picks", TextTable.Align.NAME)
                 .column("from the best", TextTable.Align.POINT)
-                .column(Figures.level(level) + " interval", TextTable.Align.RIGHT)
-                .column("takes", TextTable.Align.LEFT);
+                .column(Figures.level(level) + " interval", TextTable.Align.RIGHT);
         for (Picks.Choice choice : picks.choices()) {
             boolean best = choice.pick() == picks.best();
             double se = choice.price().map(Contrast::standardError).orElse(Double.NaN);
@@ -154,10 +155,12 @@ public final class PickView {
                                     choice.price().map(Contrast::difference).orElse(Double.NaN), se),
                     choice.price()
                             .map(c -> Figures.interval(c.low(), c.high(), se))
-                            .orElse(Figures.UNDEFINED),
-                    choice.rule().meaning()));
+                            .orElse(Figures.UNDEFINED)));
         }
-        return "rules side by side, with their price\n" + table.render(ink);
+        String meanings = Arrays.stream(Rule.values())
+                .map(r -> r.label() + ": " + r.meaning())
+                .collect(Collectors.joining("; "));
+        return "rules side by side, with their price (" + meanings + ")\n" + table.render(ink);
     }
 
     private String legend() {

@@ -45,7 +45,7 @@ public final class ScoresView {
 
     private String metric(MetricInference metric) {
         TextTable table = TextTable.empty()
-                .column("candidate", TextTable.Align.LEFT)
+                .column("candidate", TextTable.Align.NAME)
                 .column("mean", TextTable.Align.POINT)
                 .column("sd", TextTable.Align.POINT)
                 .column("se", TextTable.Align.POINT)
@@ -91,7 +91,7 @@ public final class ScoresView {
     private String costs() {
         Simplicity sizes = Simplicity.of(panel);
         TextTable table = TextTable.empty()
-                .column("candidate", TextTable.Align.LEFT)
+                .column("candidate", TextTable.Align.NAME)
                 .column("size", TextTable.Align.POINT)
                 .column("train", TextTable.Align.RIGHT)
                 .column("predict", TextTable.Align.RIGHT)

@@ -14,7 +14,9 @@ public final class TextTable {
 
     /** How a column is aligned. */
     public enum Align {
-        /** Names. */
+        /** Names, which lose their middle when they are long. */
+        NAME,
+        /** Other texts. */
         LEFT,
         /** Texts and numbers of one form. */
         RIGHT,
@@ -78,7 +80,9 @@ public final class TextTable {
     /** A column's title and cells, all of one width. */
     private List<String> lay(int c) {
         Column column = columns.get(c);
-        List<String> cells = rows.stream().map(r -> shortened(r.get(c))).toList();
+        List<String> cells = rows.stream()
+                .map(r -> column.align == Align.NAME ? shortened(r.get(c)) : r.get(c))
+                .toList();
         int after = column.align == Align.POINT
                 ? cells.stream().mapToInt(TextTable::afterPoint).max().orElse(0)
                 : 0;
@@ -101,7 +105,7 @@ public final class TextTable {
 
     private static String pad(String cell, int width, Align align) {
         String space = " ".repeat(Math.max(0, width - cell.length()));
-        return align == Align.LEFT ? cell + space : space + cell;
+        return align == Align.LEFT || align == Align.NAME ? cell + space : space + cell;
     }
 
     /** A long name loses its middle: its ends tell members of a family apart. */

@@ -1,0 +1,46 @@
+#!/usr/bin/env bash
+# Remakes docs/screenshots from the demo data: each command in a terminal window under Xvfb.
+# Needs Debian's xvfb, xterm, imagemagick and fonts-dejavu-core. Usage: docs/screenshots.sh [NAME...]
+set -eu
+root=$(cd "$(dirname "$0")/.." && pwd)
+shots=$root/docs/screenshots
+work=$(mktemp -d)
+display=:97
+Xvfb $display -screen 0 1280x800x24 >/dev/null 2>&1 &
+server=$!
+trap 'kill $server 2>/dev/null; rm -rf "$work"' EXIT
+sleep 1
+"$root/keenfold" --version >/dev/null
+export PATH=$root:$PATH
+
+# shot NAME COMMAND: runs the command in a terminal of 102 columns and takes the picture when it has ended.
+shot() {
+  local name=$1 command=$2
+  if [ -n "$wanted" ] && [[ " $wanted " != *" $name "* ]]; then return; fi
+  rm -f "$work/done"
+  cat > "$work/show.sh" <<S
+cd "$work"; clear; echo '\$ $command'; $command; touch "$work/done"; sleep 30
+S
+  DISPLAY=$display xterm -geometry 102x${3:-48}+0+0 -fa 'DejaVu Sans Mono' -fs 9 -bg white -fg '#222222' +sb \
+    -e bash "$work/show.sh" &
+  local terminal=$!
+  for _ in $(seq 600); do [ -f "$work/done" ] && break; sleep 0.1; done
+  sleep 0.5
+  DISPLAY=$display import -window root "$work/$name.png"
+  # Some versions write one picture per visual: the first is enough.
+  [ -f "$work/$name.png" ] || mv "$work/$name-0.png" "$work/$name.png"
+  mogrify -trim +repage -bordercolor white -border 8 "$work/$name.png"
+  mv "$work/$name.png" "$shots/$name.png"
+  kill $terminal 2>/dev/null || true
+  wait $terminal 2>/dev/null || true
+}
+
+wanted=$*
+mkdir -p "$shots"
+cp "$root"/demo/*.csv "$work"
+(cd "$work" && keenfold demo show --quiet >/dev/null)
+shot compare 'keenfold compare hives.csv --target wintered --positive no --groups apiary --leave-out inspected --seed 7'
+shot scores 'keenfold scores show/demo.kfl --metric auc --metric log-loss --quiet | head -46'
+shot contrast 'keenfold contrast show/demo.kfl'
+shot pick 'keenfold pick show/demo.kfl 2>/dev/null | head -52'
+shot demo 'rm -rf d; keenfold demo d 2>&1 | head -50'
