@@ -115,8 +115,8 @@ public final class Cautions {
         if (!unstable.isEmpty()) {
             cautions.add(String.format(
                     Locale.ROOT,
-                    "%s: the order in which %s put the rows changes a lot from repeat to repeat (instability above"
-                            + " %s); the standard errors allow for it",
+                    "%s: with other training rows the ranking of rows changes a lot for %s (instability above %s); the"
+                            + " standard errors allow for it",
                     data.name(),
                     String.join(", ", unstable),
                     UNSTABLE));

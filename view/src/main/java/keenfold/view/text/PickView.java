@@ -160,7 +160,7 @@ public final class PickView {
         String meanings = Arrays.stream(Rule.values())
                 .map(r -> r.label() + ": " + r.meaning())
                 .collect(Collectors.joining("; "));
-        return "rules side by side, with their price (" + meanings + ")\n" + table.render(ink);
+        return Wrap.lines("rules side by side, with their price (" + meanings + ")", 0) + table.render(ink);
     }
 
     private String legend() {
