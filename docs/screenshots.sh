@@ -39,8 +39,10 @@ wanted=$*
 mkdir -p "$shots"
 cp "$root"/demo/*.csv "$work"
 (cd "$work" && keenfold demo show --quiet >/dev/null)
-shot compare 'keenfold compare hives.csv --target wintered --positive no --groups apiary --leave-out inspected --seed 7'
-shot scores 'keenfold scores show/demo.kfl --metric auc --metric log-loss --quiet | head -46'
-shot contrast 'keenfold contrast show/demo.kfl'
-shot pick 'keenfold pick show/demo.kfl 2>/dev/null | head -52'
-shot demo 'rm -rf d; keenfold demo d 2>&1 | head -50'
+shot compare 'keenfold compare hives.csv --target wintered --positive no --groups apiary'
+(cd "$work" && keenfold compare hives.csv --target wintered --positive no --groups apiary --leave-out inspected --seed 7 --quiet \
+  --try 'logit=logistic strength=1,30,300' --try 'near=nearest neighbours=9,27' --try bayes=naive-bayes --try guess=majority -o few.kfl >/dev/null)
+shot scores 'keenfold scores few.kfl --quiet'
+shot contrast 'keenfold contrast show/demo.kfl --quiet'
+shot pick 'keenfold pick few.kfl'
+shot demo 'rm -rf d; keenfold demo d --quiet | head -48'

@@ -58,11 +58,16 @@ final class Console {
     }
 
     Ink ink(Common common) {
-        return Ink.of(common.color() && interactive());
+        return Ink.of(common.color() && isTerminal("OUT"));
     }
 
-    /** Whether somebody is looking: a terminal, not a file or a pipe. */
+    /** Whether progress is looked at: on a terminal, not in a file or a pipe. */
     static boolean interactive() {
-        return "1".equals(System.getenv("KEENFOLD_TERMINAL"));
+        return isTerminal("ERR");
+    }
+
+    /** Java cannot tell which of its streams are terminals; the launcher can. */
+    private static boolean isTerminal(String stream) {
+        return "1".equals(System.getenv("KEENFOLD_TERMINAL_" + stream));
     }
 }

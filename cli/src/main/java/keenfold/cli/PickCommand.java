@@ -48,10 +48,10 @@ final class PickCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Optional<Rule> asked = rule.map(r -> reading.checked(() -> PlanReader.rule(r)));
+        rule.ifPresent(r -> reading.checked(() -> PlanReader.rule(r)));
         Reading.Read read = reading.read(Optional.empty());
         String name = reading.metric(metric, read);
-        Rule inForce = asked.orElse(read.content().plan().rule());
+        Rule inForce = inForce(read);
         List<Optional<Picks>> all = new ArrayList<>();
         for (Inference inference : read.inferences()) {
             MetricInference one = inference.metric(name);
@@ -75,6 +75,10 @@ final class PickCommand implements Callable<Integer> {
         return Exit.DONE;
     }
 
+    private Rule inForce(Reading.Read read) {
+        return rule.map(PlanReader::rule).orElse(read.content().plan().rule());
+    }
+
     private void text(Reading.Read read, String name, List<Optional<Picks>> all) {
         for (int t = 0; t < all.size(); t++) {
             Inference inference = read.inferences().get(t);
@@ -90,6 +94,7 @@ final class PickCommand implements Callable<Integer> {
                     .orElse("no candidate can be compared by " + name + "\n");
             console.out().println(text);
         }
+        console.out().print(PickView.legend(read.inferences().get(0).metric(name), inForce(read), console.ink(common)));
     }
 
     private void csv(Reading.Read read, List<Optional<Picks>> all) {

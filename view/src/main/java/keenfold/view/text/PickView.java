@@ -47,8 +47,8 @@ public final class PickView {
         return ink.strong("Pick by " + metric.metric().name() + ": " + view.name(picks.pick())) + "\n"
                 + Wrap.lines(view.reason(), 0) + "\n"
                 + view.candidates(ink) + "\n"
-                + view.rules(ink) + "\n"
-                + ink.quiet(view.legend().stripTrailing()) + "\n";
+                + view.rules(ink)
+                + view.otherInMostDraws();
     }
 
     private String name(int candidate) {
@@ -163,20 +163,20 @@ public final class PickView {
         return Wrap.lines("rules side by side, with their price (" + meanings + ")", 0) + table.render(ink);
     }
 
-    private String legend() {
-        String others = picks.frequency().entrySet().stream()
-                .filter(e -> e.getValue() > 0)
+    private String otherInMostDraws() {
+        return picks.frequency().entrySet().stream()
                 .max(Map.Entry.comparingByValue())
                 .filter(e -> e.getKey() != picks.pick())
-                .map(e -> " In most draws another one is picked, " + name(e.getKey()) + ".")
+                .map(e -> Wrap.lines("In more draws another one is picked: " + name(e.getKey()) + ".", 0))
                 .orElse("");
-        return Wrap.lines(
-                "picked in draws: share of the " + metric.draws() + " draws in which "
-                        + picks.rule().label()
-                        + " picks it; a low share means that the pick would easily be another."
-                        + " size: effective number of parameters; it measures flexibility, not readability."
-                        + " The one-SE rule prefers the simple; it is not the choice with the best expected score."
-                        + others,
-                0);
+    }
+
+    /** Returns what the columns mean. */
+    public static String legend(MetricInference metric, Rule rule, Ink ink) {
+        String text = "picked in draws: share of the " + metric.draws() + " draws in which " + rule.label()
+                + " picks it; a low share means that the pick would easily be another. size: effective number of"
+                + " parameters; it measures flexibility, not readability. The one-SE rule prefers the simple; it is not"
+                + " the choice with the best expected score.";
+        return ink.quiet(Wrap.lines(text, 0).stripTrailing()) + "\n";
     }
 }
