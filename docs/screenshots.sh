@@ -39,10 +39,12 @@ wanted=$*
 mkdir -p "$shots"
 cp "$root"/demo/*.csv "$work"
 (cd "$work" && keenfold demo show --quiet >/dev/null)
+shot survey 'keenfold survey hives.csv --target wintered'
+shot survey-by 'keenfold survey hives.csv --target wintered --by mites --quiet'
 shot compare 'keenfold compare hives.csv --target wintered --positive no --groups apiary'
 (cd "$work" && keenfold compare hives.csv --target wintered --positive no --groups apiary --leave-out inspected --seed 7 --quiet \
   --try 'logit=logistic strength=1,30,300' --try 'near=nearest neighbours=9,27' --try bayes=naive-bayes --try guess=majority -o few.kfl >/dev/null)
-shot scores 'keenfold scores few.kfl --quiet'
+shot scores 'keenfold scores few.kfl --metric auc --metric log-loss'
 shot contrast 'keenfold contrast show/demo.kfl --quiet'
 shot pick 'keenfold pick few.kfl'
 shot demo 'rm -rf d; keenfold demo d --quiet | head -48'

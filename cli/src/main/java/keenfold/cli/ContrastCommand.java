@@ -7,6 +7,7 @@ import java.util.concurrent.Callable;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
+import keenfold.core.infer.Panel;
 import keenfold.io.export.CsvExport;
 import keenfold.io.export.JsonExport;
 import keenfold.view.text.Cautions;
@@ -71,7 +72,11 @@ final class ContrastCommand implements Callable<Integer> {
         }
         reading.notices(console, common, read);
         for (Inference inference : read.inferences()) {
-            console.notices(Cautions.ofScores(inference.panel(), inference.metric(name)), common);
+            Panel panel = inference.panel();
+            MetricInference one = inference.metric(name);
+            console.notices(Cautions.ofScores(panel, one), common);
+            console.notices(
+                    Cautions.ofContrasts(panel, one, inference.evidence().level()), common);
         }
         return Exit.DONE;
     }

@@ -30,6 +30,7 @@ final class Keenfold implements Callable<Integer> {
         Map<String, Function<Console, Object>> commands = new LinkedHashMap<>();
         commands.put("demo", DemoCommand::new);
         commands.put("compare", CompareCommand::new);
+        commands.put("survey", SurveyCommand::new);
         commands.put("run", RunCommand::new);
         commands.put("scores", ScoresCommand::new);
         commands.put("contrast", ContrastCommand::new);

@@ -7,9 +7,13 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.io.Writer;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import keenfold.core.data.Breakdown;
+import keenfold.core.data.ColumnProfile;
 import keenfold.core.data.Decimals;
+import keenfold.core.data.Suspicion;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
@@ -68,6 +72,92 @@ public final class JsonExport {
             }
             to.json.writeEndArray();
         });
+    }
+
+    /**
+     * Writes what a table holds.
+     *
+     * @param kinds per column what its values are
+     * @param breakdown classes against one column, if one was asked for
+     */
+    public static void survey(
+            String file,
+            List<ColumnProfile> profiles,
+            List<String> kinds,
+            Optional<ColumnProfile> target,
+            Optional<Breakdown> breakdown,
+            List<Suspicion> suspicions,
+            Writer out) {
+        document(out, to -> {
+            to.json.writeStringField("file", file);
+            to.json.writeNumberField(
+                    "rows", profiles.isEmpty() ? 0 : profiles.get(0).rows());
+            to.json.writeArrayFieldStart("columns");
+            for (int i = 0; i < profiles.size(); i++) {
+                to.profile(profiles.get(i), kinds.get(i));
+            }
+            to.json.writeEndArray();
+            to.levels("classes", target.map(ColumnProfile::levels).orElse(List.of()));
+            to.json.writeArrayFieldStart("by");
+            for (Breakdown.Part part : breakdown.map(Breakdown::parts).orElse(List.of())) {
+                to.json.writeStartObject();
+                to.json.writeStringField("part", part.label());
+                for (int c = 0; c < part.counts().size(); c++) {
+                    to.json.writeNumberField(
+                            breakdown.orElseThrow().classes().get(c),
+                            part.counts().get(c));
+                }
+                to.json.writeEndObject();
+            }
+            to.json.writeEndArray();
+            to.json.writeArrayFieldStart("suspicions");
+            for (Suspicion s : suspicions) {
+                to.json.writeStartObject();
+                to.json.writeStringField(
+                        "kind", s.kind().name().toLowerCase(Locale.ROOT).replace('_', '-'));
+                to.json.writeStringField("column", s.column());
+                to.json.writeNumberField("count", s.count());
+                to.json.writeEndObject();
+            }
+            to.json.writeEndArray();
+        });
+    }
+
+    private void profile(ColumnProfile p, String kind) throws IOException {
+        json.writeStartObject();
+        json.writeStringField("name", p.name());
+        json.writeStringField("kind", kind);
+        json.writeNumberField("missing", p.missing());
+        json.writeNumberField("distinct", p.distinct());
+        if (p.numbers().isPresent()) {
+            ColumnProfile.Spread s = p.numbers().get();
+            number("mean", s.mean());
+            number("sd", s.sd());
+            number("min", s.min());
+            number("q1", s.lowerQuartile());
+            number("median", s.median());
+            number("q3", s.upperQuartile());
+            number("max", s.max());
+            json.writeArrayFieldStart("histogram");
+            for (int count : s.histogram()) {
+                json.writeNumber(count);
+            }
+            json.writeEndArray();
+        } else {
+            levels("levels", p.levels());
+        }
+        json.writeEndObject();
+    }
+
+    private void levels(String name, List<ColumnProfile.Level> levels) throws IOException {
+        json.writeArrayFieldStart(name);
+        for (ColumnProfile.Level level : levels) {
+            json.writeStartObject();
+            json.writeStringField("label", level.label());
+            json.writeNumberField("rows", level.count());
+            json.writeEndObject();
+        }
+        json.writeEndArray();
     }
 
     private void dataSet(Inference inference, List<String> metrics) throws IOException {

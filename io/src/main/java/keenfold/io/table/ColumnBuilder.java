@@ -8,6 +8,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
@@ -119,24 +120,19 @@ final class ColumnBuilder {
     ReadColumn build() {
         if (!words) {
             Column column = Numbers.owning(name, Arrays.copyOf(numbers, rows));
-            return new ReadColumn(column, ReadColumn.Kind.NUMBER);
+            return new ReadColumn(column, ReadColumn.Kind.NUMBER, Optional.empty());
         }
         int[] own = Arrays.copyOf(codes, rows);
         if (mayBeNumber) {
             if (allDates()) {
-                return new ReadColumn(Numbers.owning(name, days(own)), ReadColumn.Kind.DATE);
+                return new ReadColumn(Numbers.owning(name, days(own)), ReadColumn.Kind.DATE, Optional.empty());
             }
-            refuseSlips(own);
         }
-        return new ReadColumn(Categories.ofCodes(name, levelTexts, own), ReadColumn.Kind.CATEGORY);
+        return new ReadColumn(Categories.ofCodes(name, levelTexts, own), ReadColumn.Kind.CATEGORY, stray(own));
     }
 
-    /** Called on the second reading of a mixed column, when all its texts are known. */
-    void refuseSlips() {
-        refuseSlips(Arrays.copyOf(codes, rows));
-    }
-
-    private void refuseSlips(int[] own) {
+    /** The first word of a column that holds numbers too. */
+    private Optional<ReadColumn.Stray> stray(int[] own) {
         int[] counts = new int[levelTexts.size()];
         for (int code : own) {
             if (code >= 0) {
@@ -152,16 +148,24 @@ final class ColumnBuilder {
                 numeric += counts[level];
             }
         }
-        if (firstWord >= 0 && numeric >= MOSTLY * present && numeric < present) {
-            String text = levelTexts.get(firstWord);
+        return firstWord < 0 || numeric == 0
+                ? Optional.empty()
+                : Optional.of(new ReadColumn.Stray(
+                        levelTexts.get(firstWord), levelLines.get(firstWord), numeric, present - numeric));
+    }
+
+    /** Refuses a word among many numbers. */
+    static void refuse(String file, String name, ReadColumn.Stray stray) {
+        if (stray.numbers() >= MOSTLY * (stray.numbers() + stray.words())) {
+            String text = stray.text();
             throw new InputException(
-                    place(levelLines.get(firstWord)),
+                    file + ", line " + stray.line() + ", column \"" + name + "\"",
                     String.format(
                             Locale.ROOT,
                             "\"%s\" is not a number, as %d others of this column are; %sor read the column as text"
                                     + " (text: [%s] in a plan, --text %s), or \"%s\" as a missing value",
                             text,
-                            numeric,
+                            stray.numbers(),
                             mended(text),
                             name,
                             name,

@@ -2,13 +2,13 @@ package keenfold.io.table;
 
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.Suspicion;
+import keenfold.core.data.Table;
 
 /** What a practised eye notices in a table before comparing anything on it. */
 final class Oddities {
@@ -64,13 +64,17 @@ final class Oddities {
         return used >= LEAST_GROUPS && used <= column.rows() / 2;
     }
 
-    /** Notices rows that are equal in every column. */
+    /** Notices rows that are equal in every column, the target included. */
     static List<String> of(DataSet data) {
-        Map<Long, Integer> seen = new HashMap<>();
-        int copies = 0;
-        for (int row = 0; row < data.rows(); row++) {
-            copies += seen.merge(hash(data, row), 1, Integer::sum) > 1 ? 1 : 0;
+        List<Column> all = new ArrayList<>(data.features().columns());
+        String[] labels = new String[data.rows()];
+        Arrays.setAll(labels, i -> data.classes().labels().get(data.target(i)));
+        String unused = "target";
+        while (data.features().column(unused).isPresent()) {
+            unused += "_";
         }
+        all.add(Categories.of(unused, labels));
+        int copies = Suspicion.copies(new Table(data.rows(), all));
         List<String> notices = new ArrayList<>();
         if (copies > 0) {
             notices.add(String.format(
@@ -82,16 +86,5 @@ final class Oddities {
                     data.rows()));
         }
         return notices;
-    }
-
-    /** Two different rows among a million share a hash with a chance of one in 10⁷. */
-    private static long hash(DataSet data, int row) {
-        long hash = data.target(row);
-        for (Column column : data.features().columns()) {
-            long value = column.match(n -> Double.doubleToLongBits(n.get(row) + 0.0), c -> (long) c.code(row));
-            hash = (hash ^ value) * 0x9E3779B97F4A7C15L;
-            hash ^= hash >>> 29;
-        }
-        return hash;
     }
 }

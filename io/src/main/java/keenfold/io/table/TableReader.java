@@ -41,9 +41,22 @@ public final class TableReader {
     /**
      * Reads a file.
      *
-     * @throws InputException if it cannot be read as a table, with line and column
+     * @throws InputException if it cannot be read as a table, with line and column, or if a word stands in a column nine
+     *     tenths of which are numbers
      */
     public static List<ReadColumn> read(Path path, TableFormat format) {
+        List<ReadColumn> columns = readAsItIs(path, format);
+        for (ReadColumn column : columns) {
+            String name = column.column().name();
+            if (!format.text().contains(name)) {
+                column.stray().ifPresent(s -> ColumnBuilder.refuse(String.valueOf(path), name, s));
+            }
+        }
+        return columns;
+    }
+
+    /** Reads a file in which words may stand among numbers; {@link ReadColumn#stray} tells of them. */
+    public static List<ReadColumn> readAsItIs(Path path, TableFormat format) {
         TableReader reader = new TableReader(path, format);
         List<ColumnBuilder> built = reader.pass(format);
         Set<String> mixed = built.stream()
@@ -52,7 +65,6 @@ public final class TableReader {
                 .collect(Collectors.toSet());
         if (!mixed.isEmpty()) {
             built = reader.pass(format.withText(mixed));
-            built.stream().filter(b -> mixed.contains(b.name())).forEach(ColumnBuilder::refuseSlips);
         }
         return built.stream().map(ColumnBuilder::build).toList();
     }

@@ -124,6 +124,29 @@ public final class Cautions {
         return cautions;
     }
 
+    /** Returns what is to be said about calls that other draws could have turned. */
+    public static List<String> ofContrasts(Panel panel, MetricInference metric, double level) {
+        List<String> close = new ArrayList<>();
+        for (Contrast c : metric.contrasts()) {
+            double p = c.pAdjusted();
+            double error = Math.sqrt(p * (1 - p) / metric.draws());
+            if (Math.abs(p - (1 - level)) <= 2 * error) {
+                close.add(panel.candidates().get(c.candidate()).name() + " and "
+                        + panel.candidates().get(c.against()).name());
+            }
+        }
+        return close.isEmpty()
+                ? List.of()
+                : List.of(String.format(
+                        Locale.ROOT,
+                        "%s: p adjusted of %s is within its Monte Carlo error of %s; ask for more draws, such as --draws"
+                                + " %d, before relying on the call",
+                        panel.task().data().name(),
+                        String.join("; ", close),
+                        Figures.shortest(1 - level),
+                        10 * metric.draws()));
+    }
+
     /** Returns what is to be said about a pick. */
     public static List<String> ofPick(Panel panel, MetricInference metric, Picks picks) {
         List<String> cautions = new ArrayList<>();

@@ -7,6 +7,7 @@ import java.util.List;
 public final class TextTable {
     private static final String GAP = "  ";
     private static final int LONGEST_NAME = 28;
+    private static final int SHORTEST_NAME = 8;
 
     private final List<Column> columns;
     private final List<List<String>> rows = new ArrayList<>();
@@ -59,9 +60,10 @@ public final class TextTable {
 
     /** Returns the table, each line ended by a line feed. */
     public String render(Ink ink) {
+        int room = roomForNames();
         List<List<String>> laid = new ArrayList<>();
         for (int c = 0; c < columns.size(); c++) {
-            laid.add(lay(c));
+            laid.add(lay(c, room));
         }
         StringBuilder text = new StringBuilder();
         for (int r = -1; r < rows.size(); r++) {
@@ -77,11 +79,27 @@ public final class TextTable {
         return text.toString();
     }
 
+    /** How long a name may be so that the page is kept, if it can be. */
+    private int roomForNames() {
+        int others = GAP.length() * (columns.size() - 1);
+        int names = 0;
+        for (int c = 0; c < columns.size(); c++) {
+            if (columns.get(c).align == Align.NAME) {
+                names++;
+            } else {
+                others += lay(c, LONGEST_NAME).get(0).length();
+            }
+        }
+        return names == 0
+                ? LONGEST_NAME
+                : Math.max(SHORTEST_NAME, Math.min(LONGEST_NAME, (Wrap.WIDTH - others) / names));
+    }
+
     /** A column's title and cells, all of one width. */
-    private List<String> lay(int c) {
+    private List<String> lay(int c, int room) {
         Column column = columns.get(c);
         List<String> cells = rows.stream()
-                .map(r -> column.align == Align.NAME ? shortened(r.get(c)) : r.get(c))
+                .map(r -> column.align == Align.NAME ? shortened(r.get(c), room) : r.get(c))
                 .toList();
         int after = column.align == Align.POINT
                 ? cells.stream().mapToInt(TextTable::afterPoint).max().orElse(0)
@@ -109,11 +127,11 @@ public final class TextTable {
     }
 
     /** A long name loses its middle: its ends tell members of a family apart. */
-    private static String shortened(String cell) {
-        if (cell.length() <= LONGEST_NAME) {
+    private static String shortened(String cell, int room) {
+        if (cell.length() <= room) {
             return cell;
         }
-        int half = (LONGEST_NAME - 2) / 2;
-        return cell.substring(0, half) + ".." + cell.substring(cell.length() - half);
+        int kept = room - 2;
+        return cell.substring(0, kept - kept / 2) + ".." + cell.substring(cell.length() - kept / 2);
     }
 }

@@ -1,0 +1,249 @@
+package keenfold.cli;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
+import keenfold.core.data.Breakdown;
+import keenfold.core.data.Categories;
+import keenfold.core.data.Column;
+import keenfold.core.data.ColumnProfile;
+import keenfold.core.data.Numbers;
+import keenfold.core.data.Suspicion;
+import keenfold.core.data.Table;
+import keenfold.io.InputException;
+import keenfold.io.Nearest;
+import keenfold.io.export.CsvExport;
+import keenfold.io.export.JsonExport;
+import keenfold.io.plan.PlanReader;
+import keenfold.io.table.ReadColumn;
+import keenfold.io.table.TableFormat;
+import keenfold.io.table.TableReader;
+import keenfold.view.text.SurveyView;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+/** A first look at a table. */
+@Command(
+        name = "survey",
+        description = "Shows what a table holds: every column with its kind, missing values and spread; with --target"
+                + " the class balance, with --by the classes broken down by a column; and what is suspicious.")
+final class SurveyCommand implements Callable<Integer> {
+    private final Console console;
+
+    @Spec
+    private CommandSpec command;
+
+    @Parameters(paramLabel = "DATA", description = "delimited text with a line of column names, perhaps gzipped")
+    private Path data = Path.of("");
+
+    @Option(names = "--target", paramLabel = "COL", description = "the column of the classes")
+    private Optional<String> target = Optional.empty();
+
+    @Option(names = "--by", paramLabel = "COL", description = "break the classes down by this column; needs --target")
+    private Optional<String> by = Optional.empty();
+
+    @Option(names = "--text", paramLabel = "COL", description = "read a column as categories; may be repeated")
+    private List<String> text = new ArrayList<>();
+
+    @Option(names = "--separator", paramLabel = "C", description = "between fields: , ; or tab (found by itself)")
+    private Optional<String> separator = Optional.empty();
+
+    @Option(names = "--json", description = "one JSON document instead of text")
+    private boolean json;
+
+    @Option(names = "--csv", description = "the columns (with --by: the breakdown) as a CSV table instead of text")
+    private boolean csv;
+
+    @Mixin
+    private Threads threads = new Threads();
+
+    @Mixin
+    private Common common = new Common();
+
+    SurveyCommand(Console console) {
+        this.console = console;
+    }
+
+    @Override
+    public Integer call() {
+        if (by.isPresent() && target.isEmpty()) {
+            throw new ParameterException(command.commandLine(), "--by breaks classes down; name them with --target");
+        }
+        List<ReadColumn> read = TableReader.readAsItIs(data, format());
+        Table table = new Table(
+                read.get(0).column().rows(),
+                read.stream().map(ReadColumn::column).toList());
+        target.ifPresent(t -> column(table, t));
+        Optional<Categories> classes = target.map(t -> labels(column(table, t)));
+        Optional<Breakdown> breakdown = by.map(b -> Breakdown.of(classes.orElseThrow(), column(table, b)));
+        List<ColumnProfile> profiles = threads.parallel()
+                .map(read.size(), i -> ColumnProfile.of(read.get(i).column()));
+        List<String> dates = read.stream()
+                .filter(c -> c.kind() == ReadColumn.Kind.DATE)
+                .map(c -> c.column().name())
+                .toList();
+        List<Suspicion> suspicions = Suspicion.in(table, profiles, dates, classes);
+        if (json) {
+            List<String> kinds = read.stream()
+                    .map(c -> c.kind().name().toLowerCase(Locale.ROOT))
+                    .toList();
+            JsonExport.survey(
+                    data.toString(),
+                    profiles,
+                    kinds,
+                    classes.map(ColumnProfile::of),
+                    breakdown,
+                    suspicions,
+                    console.writer());
+        } else if (csv) {
+            breakdown.ifPresentOrElse(this::csv, () -> csv(profiles, read));
+        } else {
+            text(profiles, dates, classes, breakdown);
+        }
+        console.notices(strays(read), common);
+        console.notices(suspicions.stream().map(SurveyView::words).toList(), common);
+        return Exit.DONE;
+    }
+
+    private TableFormat format() {
+        try {
+            return new TableFormat(
+                    separator.map(PlanReader::separator),
+                    Set.copyOf(TableFormat.MISSING),
+                    new HashSet<>(text),
+                    Set.of());
+        } catch (IllegalArgumentException e) {
+            throw new ParameterException(command.commandLine(), String.valueOf(e.getMessage()), e);
+        }
+    }
+
+    private Column column(Table table, String name) {
+        return table.column(name)
+                .orElseThrow(() -> new InputException(
+                        data.toString(), "there is no column \"" + name + "\"" + Nearest.hint(name, table.names())));
+    }
+
+    /** A target's labels: its categories, or its numbers as text. */
+    private static Categories labels(Column column) {
+        return column.match(SurveyCommand::asText, c -> c);
+    }
+
+    private static Categories asText(Numbers column) {
+        String[] labels = new String[column.rows()];
+        for (int i = 0; i < labels.length; i++) {
+            if (!column.missing(i)) {
+                labels[i] = CsvExport.cell(column.get(i));
+            }
+        }
+        return Categories.of(column.name(), labels);
+    }
+
+    private void text(
+            List<ColumnProfile> profiles,
+            List<String> dates,
+            Optional<Categories> classes,
+            Optional<Breakdown> breakdown) {
+        console.out()
+                .println(console.ink(common)
+                        .strong(String.format(
+                                Locale.ROOT,
+                                "%s: %d rows, %d columns",
+                                data.getFileName(),
+                                profiles.get(0).rows(),
+                                profiles.size())));
+        console.out().println();
+        if (breakdown.isEmpty()) {
+            console.out().print(SurveyView.columns(profiles, dates, console.ink(common)));
+        }
+        classes.ifPresent(c -> console.out().print(SurveyView.classes(ColumnProfile.of(c), console.ink(common))));
+        breakdown.ifPresent(b -> console.out().print(SurveyView.breakdown(b, console.ink(common))));
+    }
+
+    private List<String> strays(List<ReadColumn> read) {
+        return read.stream()
+                .filter(c -> !text.contains(c.column().name()))
+                .flatMap(c -> c.stray().stream()
+                        .map(s -> String.format(
+                                Locale.ROOT,
+                                "%s, line %d, column \"%s\": \"%s\" is the first of %d word(s) among %d numbers; the column"
+                                        + " counts as categories",
+                                data,
+                                s.line(),
+                                c.column().name(),
+                                s.text(),
+                                s.words(),
+                                s.numbers())))
+                .toList();
+    }
+
+    private void csv(Breakdown breakdown) {
+        List<String> header = new ArrayList<>(List.of(breakdown.column()));
+        header.addAll(breakdown.classes());
+        CsvExport.table(
+                header,
+                breakdown.parts().stream()
+                        .map(p -> {
+                            List<String> line = new ArrayList<>(List.of(p.label()));
+                            p.counts().forEach(c -> line.add(Integer.toString(c)));
+                            return line;
+                        })
+                        .toList(),
+                console.writer());
+    }
+
+    private void csv(List<ColumnProfile> profiles, List<ReadColumn> read) {
+        List<List<String>> rows = new ArrayList<>();
+        for (int i = 0; i < profiles.size(); i++) {
+            ColumnProfile p = profiles.get(i);
+            List<String> line = new ArrayList<>(List.of(
+                    p.name(),
+                    read.get(i).kind().name().toLowerCase(Locale.ROOT),
+                    Integer.toString(p.missing()),
+                    Integer.toString(p.distinct())));
+            line.addAll(p.numbers()
+                    .map(s -> java.util.stream.DoubleStream.of(
+                                    s.mean(),
+                                    s.sd(),
+                                    s.min(),
+                                    s.lowerQuartile(),
+                                    s.median(),
+                                    s.upperQuartile(),
+                                    s.max())
+                            .mapToObj(CsvExport::cell)
+                            .toList())
+                    .orElse(List.of("", "", "", "", "", "", "")));
+            line.add(p.levels().stream()
+                    .limit(5)
+                    .map(l -> l.label() + " " + l.count())
+                    .collect(Collectors.joining("; ")));
+            rows.add(line);
+        }
+        CsvExport.table(
+                List.of(
+                        "column",
+                        "kind",
+                        "missing",
+                        "distinct",
+                        "mean",
+                        "sd",
+                        "min",
+                        "q1",
+                        "median",
+                        "q3",
+                        "max",
+                        "top"),
+                rows,
+                console.writer());
+    }
+}

@@ -1,0 +1,87 @@
+package keenfold.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class SurveyIT {
+    @TempDir
+    private Path folder;
+
+    private Program.Outcome survey(String... more) throws Exception {
+        String[] args = new String[more.length + 2];
+        args[0] = "survey";
+        args[1] = Program.DEMO.resolve("hives.csv").toString();
+        System.arraycopy(more, 0, args, 2, more.length);
+        return new Program(folder).run(args);
+    }
+
+    @Test
+    void columnsClassesAndSuspicionsOnOnePage() throws Exception {
+        Program.Outcome outcome = survey("--target", "wintered").expect(0);
+        assertThat(outcome.out())
+                .contains("hives.csv: 640 rows, 13 columns")
+                .containsPattern("mites +7\\.2 % +121 ")
+                .containsPattern("inspected +0 +45 +2025-08-18 +2025-09-09 +2025-10-01")
+                .containsPattern("race +3\\.8 % +4 +dark 165, mixed 159")
+                .contains("Always guessing \"yes\" has an accuracy of 0.759, a balanced accuracy of 0.500");
+        assertThat(outcome.said())
+                .contains("column \"hive_id\" has another value in every row")
+                .contains("column \"apiary\" looks like a group (40 recurring values)")
+                .contains("column \"inspected\" says which rows came first");
+        assertThat(outcome.out().lines()).allMatch(l -> l.length() <= 100);
+        assertThat(survey().expect(0).out()).doesNotContain("Always guessing");
+    }
+
+    @Test
+    void classesBrokenDownAddUp() throws Exception {
+        assertThat(survey("--target", "wintered", "--by", "race").expect(0).out())
+                .contains("classes by race")
+                .contains("(missing)");
+        JsonNode json = survey("--target", "wintered", "--by", "mites", "--json")
+                .expect(0)
+                .json();
+        int lost = 0;
+        for (JsonNode part : json.get("by")) {
+            lost += part.get("no").asInt();
+        }
+        assertThat(lost).isEqualTo(154);
+        assertThat(json.get("by").size()).isEqualTo(11);
+        assertThat(json.get("classes").get(1).get("rows").asInt()).isEqualTo(154);
+        assertThat(json.get("suspicions").get(0).get("kind").asText()).isEqualTo("unique");
+        assertThat(survey("--target", "wintered", "--by", "race", "--csv")
+                        .expect(0)
+                        .out())
+                .startsWith("race,no,yes\nbuckfast,");
+        assertThat(survey("--csv").expect(0).out())
+                .startsWith("column,kind,missing,distinct,mean")
+                .hasLineCount(14);
+    }
+
+    @Test
+    void strayWordsAreShownWithTheirLineAndWrongNamesRefused() throws Exception {
+        StringBuilder csv = new StringBuilder("x,code,y\n");
+        for (int i = 0; i < 30; i++) {
+            csv.append(i == 17 ? "many" : i * 7 % 11)
+                    .append(i % 3 == 0 ? ",A" : ",")
+                    .append(i % 4)
+                    .append(",")
+                    .append(i * 1.5)
+                    .append('\n');
+        }
+        Files.writeString(folder.resolve("t.csv"), csv.toString());
+        Program.Outcome outcome =
+                new Program(folder).run("survey", "t.csv", "--target", "y").expect(0);
+        assertThat(outcome.said())
+                .contains("t.csv, line 19, column \"x\": \"many\" is the first of 1 word(s) among 29 numbers")
+                .contains("column \"y\" is a number with 30 values; Keen Fold compares classifiers");
+        assertThat(survey("--target", "winterd").expect(3).err()).contains("the nearest is \"wintered\"");
+        assertThat(survey("--by", "race").expect(2).err()).contains("name them with --target");
+        assertThat(new Program(folder).run("survey", "none.csv").expect(3).err())
+                .contains("there is no such file");
+    }
+}

@@ -1,0 +1,96 @@
+package keenfold.core.data;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+
+/**
+ * Classes against one column: how many rows of each class have each level, or lie in each bin.
+ *
+ * @param column the column's name
+ * @param classes the labels of the classes, in code point order
+ * @param parts levels in code point order, or bins from the least value up; a part for missing values last, if there are
+ */
+public record Breakdown(String column, List<String> classes, List<Part> parts) {
+    /** Copies the lists. */
+    public Breakdown {
+        classes = List.copyOf(classes);
+        parts = List.copyOf(parts);
+    }
+
+    /**
+     * One level or bin.
+     *
+     * @param label the level, or the ends of the bin
+     * @param counts rows of each class
+     */
+    public record Part(String label, List<Integer> counts) {
+        /** Copies the list. */
+        public Part {
+            counts = List.copyOf(counts);
+        }
+
+        /** Returns the rows of all classes. */
+        public int total() {
+            return counts.stream().mapToInt(Integer::intValue).sum();
+        }
+    }
+
+    /** Breaks classes down by a column; rows without a class are left out. */
+    public static Breakdown of(Categories target, Column column) {
+        return column.match(n -> byBins(target, n), c -> byLevels(target, c));
+    }
+
+    private static Breakdown byLevels(Categories target, Categories column) {
+        int levels = column.levels().size();
+        int[][] counts = new int[levels + 1][target.levels().size()];
+        for (int i = 0; i < target.rows(); i++) {
+            if (!target.missing(i)) {
+                counts[column.missing(i) ? levels : column.code(i)][target.code(i)]++;
+            }
+        }
+        return breakdown(target, column.name(), column.levels(), counts);
+    }
+
+    private static Breakdown byBins(Categories target, Numbers column) {
+        double min = Double.POSITIVE_INFINITY;
+        double max = Double.NEGATIVE_INFINITY;
+        for (int i = 0; i < column.rows(); i++) {
+            if (!column.missing(i)) {
+                min = Math.min(min, column.get(i));
+                max = Math.max(max, column.get(i));
+            }
+        }
+        int bins = ColumnProfile.BINS;
+        int[][] counts = new int[bins + 1][target.levels().size()];
+        for (int i = 0; i < target.rows(); i++) {
+            if (!target.missing(i)) {
+                int bin = column.missing(i) ? bins : ColumnProfile.bin(column.get(i), min, max);
+                counts[bin][target.code(i)]++;
+            }
+        }
+        List<String> labels = new ArrayList<>();
+        for (int b = 0; b < bins; b++) {
+            double from = min + (max - min) * b / bins;
+            double to = min + (max - min) * (b + 1) / bins;
+            labels.add(String.format(Locale.ROOT, "%s to %s", Decimals.rounded(from, 4), Decimals.rounded(to, 4)));
+        }
+        return breakdown(target, column.name(), min > max ? List.of() : labels, counts);
+    }
+
+    private static Breakdown breakdown(Categories target, String name, List<String> labels, int[][] counts) {
+        List<Part> parts = new ArrayList<>();
+        for (int p = 0; p < labels.size(); p++) {
+            parts.add(part(labels.get(p), counts[p]));
+        }
+        Part missing = part("(missing)", counts[counts.length - 1]);
+        if (missing.total() > 0) {
+            parts.add(missing);
+        }
+        return new Breakdown(name, target.levels(), parts);
+    }
+
+    private static Part part(String label, int[] counts) {
+        return new Part(label, java.util.Arrays.stream(counts).boxed().toList());
+    }
+}

@@ -1,0 +1,124 @@
+package keenfold.core.data;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.IntStream;
+import keenfold.core.data.Suspicion.Kind;
+import org.junit.jupiter.api.Test;
+
+class SurveyTest {
+    @Test
+    void profileOfNumbersByHand() {
+        ColumnProfile p = ColumnProfile.of(Numbers.of("x", 4, Double.NaN, 1, 2, 2, 11));
+        assertThat(p.missing()).isEqualTo(1);
+        assertThat(p.distinct()).isEqualTo(4);
+        ColumnProfile.Spread s = p.numbers().orElseThrow();
+        assertThat(s.mean()).isEqualTo(4);
+        // Squares about the mean: 0 + 9 + 4 + 4 + 49, divisor 4.
+        assertThat(s.sd()).isCloseTo(Math.sqrt(66 / 4.0), within(1e-14));
+        assertThat(List.of(s.min(), s.lowerQuartile(), s.median(), s.upperQuartile(), s.max()))
+                .containsExactly(1.0, 2.0, 2.0, 4.0, 11.0);
+        assertThat(s.histogram()).containsExactly(1, 2, 0, 1, 0, 0, 0, 0, 0, 1);
+        assertThat(ColumnProfile.of(Numbers.of("e", Double.NaN)).numbers()).isEmpty();
+    }
+
+    @Test
+    void quartilesInterpolateAndBinsBearTheWidestRange() {
+        ColumnProfile.Spread s =
+                ColumnProfile.of(Numbers.of("x", 1, 2, 3, 4)).numbers().orElseThrow();
+        assertThat(s.lowerQuartile()).isEqualTo(1.75);
+        assertThat(s.upperQuartile()).isEqualTo(3.25);
+        assertThat(ColumnProfile.bin(Double.MAX_VALUE, -Double.MAX_VALUE, Double.MAX_VALUE))
+                .isEqualTo(9);
+        assertThat(ColumnProfile.bin(0, -Double.MAX_VALUE, Double.MAX_VALUE)).isEqualTo(5);
+        assertThat(ColumnProfile.bin(3, 3, 3)).isZero();
+    }
+
+    @Test
+    void levelsStandByFallingCount() {
+        ColumnProfile p = ColumnProfile.of(Categories.of("c", "b", "a", "b", null, "c", "c", "b"));
+        assertThat(p.levels())
+                .containsExactly(
+                        new ColumnProfile.Level("b", 3),
+                        new ColumnProfile.Level("c", 2),
+                        new ColumnProfile.Level("a", 1));
+    }
+
+    @Test
+    void classesAreCountedByLevelAndByBin() {
+        Categories y = Categories.of("y", "p", "q", "p", null, "q");
+        Breakdown byLevel = Breakdown.of(y, Categories.of("c", "u", "u", "v", "v", null));
+        assertThat(byLevel.parts())
+                .containsExactly(
+                        new Breakdown.Part("u", List.of(1, 1)),
+                        new Breakdown.Part("v", List.of(1, 0)),
+                        new Breakdown.Part("(missing)", List.of(0, 1)));
+        Breakdown byBin = Breakdown.of(y, Numbers.of("x", 0, 10, 4.5, 7, Double.NaN));
+        assertThat(byBin.parts()).hasSize(11);
+        assertThat(byBin.parts().get(0)).isEqualTo(new Breakdown.Part("0 to 1", List.of(1, 0)));
+        assertThat(byBin.parts().get(4).counts()).containsExactly(1, 0);
+        assertThat(byBin.parts().get(9).counts()).containsExactly(0, 1);
+        assertThat(byBin.parts().get(10).label()).isEqualTo("(missing)");
+    }
+
+    private static List<ColumnProfile> profiles(Table table) {
+        return table.columns().stream().map(ColumnProfile::of).toList();
+    }
+
+    private static String[] texts(int n, java.util.function.IntFunction<String> of) {
+        return IntStream.range(0, n).mapToObj(of).toArray(String[]::new);
+    }
+
+    private static double[] numbers(int n, java.util.function.IntToDoubleFunction of) {
+        return IntStream.range(0, n).mapToDouble(of).toArray();
+    }
+
+    @Test
+    void eachOddColumnIsFoundAndPlainOnesAreNot() {
+        int n = 120;
+        Chance chance = new Seed(2).chance();
+        Categories y = Categories.of("y", texts(n, i -> i % 3 == 0 ? "lost" : "kept"));
+        Table table = new Table(
+                n,
+                List.of(
+                        y,
+                        Categories.of("same", texts(n, i -> "k")),
+                        Categories.of("name", texts(n, i -> "id" + i)),
+                        Numbers.of("number", numbers(n, i -> 100 + i)),
+                        Categories.of("site", texts(n, i -> "s" + i % 30)),
+                        Numbers.of("day", numbers(n, i -> 20000 + i % 9)),
+                        Numbers.of("clock", numbers(n, i -> Math.floor(i / 2.0))),
+                        Categories.of("fate", texts(n, i -> i % 3 == 0 ? "dead" : i % 2 == 0 ? "well" : "strong")),
+                        Numbers.of("score", numbers(n, i -> chance.uniform() + (i % 3 == 0 ? 0.99 : 0))),
+                        Numbers.of("noise", numbers(n, i -> chance.normal())),
+                        Categories.of("plain", texts(n, i -> "l" + chance.below(4)))));
+        List<Suspicion> found = Suspicion.in(table, profiles(table), List.of("day"), Optional.of(y));
+        assertThat(found)
+                .contains(
+                        new Suspicion(Kind.CONSTANT, "same", n),
+                        new Suspicion(Kind.UNIQUE, "name", n),
+                        new Suspicion(Kind.UNIQUE, "number", n),
+                        new Suspicion(Kind.GROUP_LIKE, "site", 30),
+                        new Suspicion(Kind.TIME_LIKE, "day", n),
+                        new Suspicion(Kind.TIME_LIKE, "clock", n),
+                        new Suspicion(Kind.TELLS_CLASS, "fate", 100))
+                .anyMatch(s -> s.kind() == Kind.TELLS_CLASS && s.column().equals("score"))
+                .noneMatch(s -> List.of("noise", "plain", "y").contains(s.column()));
+    }
+
+    @Test
+    void aNumberTargetAndCopiesOfRowsAreFound() {
+        double[] x = numbers(60, i -> i % 30 * 1.5);
+        Table table = new Table(60, List.of(Numbers.of("y", x)));
+        String[] labels = Arrays.stream(x).mapToObj(Decimals::exact).toArray(String[]::new);
+        assertThat(Suspicion.in(table, profiles(table), List.of(), Optional.of(Categories.of("y", labels))))
+                .containsExactlyInAnyOrder(
+                        new Suspicion(Kind.NUMBER_TARGET, "y", 30), new Suspicion(Kind.DUPLICATES, "", 30));
+        assertThat(Suspicion.copies(new Table(3, List.of(Numbers.of("x", 0.0, -0.0, 1)))))
+                .isEqualTo(1);
+    }
+}
