@@ -12,7 +12,11 @@ import keenfold.core.metric.Outcomes;
 import keenfold.core.run.Fit;
 import keenfold.core.run.Parallel;
 
-/** All that is said about one metric on one data set; made by {@link Inference}. */
+/**
+ * All that is said about one metric on one data set; made by {@link Inference}.
+ *
+ * <p>Means and contrasts are computed when they are first asked for, and kept. Not for several threads at once.
+ */
 public final class MetricInference {
     /** The share of draws in which a candidate may be undefined. */
     static final double MOST_UNDEFINED = 0.05;
@@ -31,6 +35,7 @@ public final class MetricInference {
     private final Pivot.Roots roots;
     private final int dropped;
     private final List<String> notices = new ArrayList<>();
+    private Optional<List<MeanScore>> means = Optional.empty();
     private Optional<List<Contrast>> contrasts = Optional.empty();
 
     MetricInference(Panel panel, int metricIndex, Evidence evidence, Parallel parallel) {
@@ -46,29 +51,29 @@ public final class MetricInference {
                 .filter(c -> !panel.parts(c).isEmpty())
                 .toList();
         Bootstrap bootstrap = new Bootstrap(panel, evidence.draws(), parallel);
-        Bootstrap.Means means = bootstrap.means(metric, defined, false);
-        if (lost(means) > MOST_UNDEFINED * means.draws() && !units.grouped()) {
+        Bootstrap.Means drawn = bootstrap.means(metric, defined, false);
+        if (lost(drawn) > MOST_UNDEFINED * drawn.draws() && !units.grouped()) {
             notices.add(String.format(
                     Locale.ROOT,
                     "%s is undefined in %d of %d draws of %s, for want of rows of a class; rows were drawn within"
                             + " classes instead",
                     metric.name(),
-                    lost(means),
-                    means.draws(),
+                    lost(drawn),
+                    drawn.draws(),
                     panel.task().data().name()));
-            means = bootstrap.means(metric, defined, true);
+            drawn = bootstrap.means(metric, defined, true);
         }
-        int[] kept = keptCandidates(means);
+        int[] kept = keptCandidates(drawn);
         this.compared = Arrays.stream(kept).mapToObj(defined::get).toList();
-        int[] keptDraws = keptDraws(means, kept);
-        this.dropped = means.draws() - keptDraws.length;
+        int[] keptDraws = keptDraws(drawn, kept);
+        this.dropped = drawn.draws() - keptDraws.length;
         this.draws = new double[kept.length][keptDraws.length];
         double[] normals = bootstrap.normals();
         double[] z = new double[keptDraws.length];
         for (int b = 0; b < keptDraws.length; b++) {
             z[b] = normals[keptDraws[b]];
             for (int c = 0; c < kept.length; c++) {
-                draws[c][b] = means.get(kept[c], keptDraws[b]);
+                draws[c][b] = drawn.get(kept[c], keptDraws[b]);
             }
         }
         this.roots = new Pivot.Roots(z);
@@ -138,9 +143,10 @@ public final class MetricInference {
 
     /** Returns one mean score per candidate, in plan order. */
     public List<MeanScore> means() {
-        List<Integer> all =
-                IntStream.range(0, panel.candidates().size()).boxed().toList();
-        return parallel.map(all.size(), c -> mean(all.get(c)));
+        if (means.isEmpty()) {
+            means = Optional.of(parallel.map(panel.candidates().size(), this::mean));
+        }
+        return means.get();
     }
 
     private MeanScore mean(int candidate) {

@@ -65,17 +65,20 @@ public final class SurveyView {
                 .column("shape", TextTable.Align.LEFT);
         for (ColumnProfile p : profiles) {
             ColumnProfile.Spread s = p.numbers().orElseThrow();
+            boolean whole = java.util.stream.DoubleStream.of(
+                            s.min(), s.lowerQuartile(), s.median(), s.upperQuartile(), s.max())
+                    .allMatch(v -> v == StrictMath.rint(v));
             table.row(List.of(
                     p.name(),
                     missing(p),
                     Integer.toString(p.distinct()),
-                    value(s.mean()),
-                    value(s.sd()),
-                    value(s.min()),
-                    value(s.lowerQuartile()),
-                    value(s.median()),
-                    value(s.upperQuartile()),
-                    value(s.max()),
+                    value(s.mean(), false),
+                    value(s.sd(), false),
+                    value(s.min(), whole),
+                    value(s.lowerQuartile(), whole),
+                    value(s.median(), whole),
+                    value(s.upperQuartile(), whole),
+                    value(s.max(), whole),
                     shape(s.histogram())));
         }
         return table.render(ink);
@@ -112,12 +115,14 @@ public final class SurveyView {
         return p.missing() == 0 ? "0" : Figures.two(100.0 * p.missing() / p.rows()) + " %";
     }
 
-    private static String value(double value) {
+    /** Three digits, or all of a whole number up to a million. */
+    private static String value(double value, boolean whole) {
         double size = Math.abs(value);
         if (size >= 1e6 || (size > 0 && size < 1e-3)) {
             return String.format(Locale.ROOT, "%.1e", value);
         }
-        return size >= 1000 ? Figures.significant(value, 4) : Figures.significant(value, 3);
+        int decimals = whole || size >= 100 ? 0 : size >= 10 ? 1 : size >= 1 || size == 0 ? 2 : 3;
+        return Figures.fixed(value, decimals);
     }
 
     /** A histogram in digits: 9 is the fullest bin, 1 any bin with rows, a point an empty one. */
