@@ -1,0 +1,205 @@
+package keenfold.view.text;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.IntStream;
+import keenfold.core.classify.ClassifierKinds;
+import keenfold.core.classify.Settings;
+import keenfold.core.data.Breakdown;
+import keenfold.core.data.Categories;
+import keenfold.core.data.Chance;
+import keenfold.core.data.Classes;
+import keenfold.core.data.ColumnProfile;
+import keenfold.core.data.DataSet;
+import keenfold.core.data.Numbers;
+import keenfold.core.data.Seed;
+import keenfold.core.data.Suspicion;
+import keenfold.core.data.Table;
+import keenfold.core.infer.Evidence;
+import keenfold.core.infer.Inference;
+import keenfold.core.infer.MetricInference;
+import keenfold.core.infer.Panel;
+import keenfold.core.metric.MetricName;
+import keenfold.core.pick.Picker;
+import keenfold.core.pick.Rule;
+import keenfold.core.pick.Simplicity;
+import keenfold.core.run.Candidate;
+import keenfold.core.run.Comparison;
+import keenfold.core.run.Fit;
+import keenfold.core.run.Parallel;
+import keenfold.core.run.Results;
+import keenfold.core.run.Runner;
+import keenfold.core.run.Task;
+import keenfold.core.split.KFold;
+import org.junit.jupiter.api.Test;
+
+/** The views on a small comparison: what they say, and that it fits. */
+class ViewsTest {
+    private static final Ink PLAIN = Ink.of(false);
+    private static final KFold SCHEME = new KFold(4, 2, true);
+
+    private static DataSet data(int rows, double shift, int positives) {
+        Chance chance = new Seed(rows).chance();
+        int[] y = IntStream.range(0, rows).map(i -> i < positives ? 1 : 0).toArray();
+        double[] x =
+                Arrays.stream(y).mapToDouble(c -> chance.normal() + shift * c).toArray();
+        return DataSet.of(
+                "bees",
+                new Table(rows, List.of(Numbers.of("x", x))),
+                new Classes(List.of("lives", "lost"), 1),
+                y,
+                Optional.empty(),
+                IntStream.rangeClosed(1, rows).toArray());
+    }
+
+    private static Candidate candidate(String name, String kind) {
+        return new Candidate(name, name, ClassifierKinds.of(kind).orElseThrow(), Settings.none(), List.of());
+    }
+
+    private static Results results(DataSet data, Candidate... candidates) {
+        Task task = Task.of(
+                data,
+                SCHEME.divide(data, 1),
+                List.of(MetricName.parse("auc"), MetricName.parse("accuracy"), MetricName.parse("precision")));
+        Comparison comparison = new Comparison(List.of(task), List.of(candidates), 1);
+        List<Fit> fits = new ArrayList<>();
+        Runner.on(Parallel.of(1)).run(comparison, comparison.units(), (unit, done) -> fits.addAll(done));
+        return new Results(comparison.tasks(), comparison.candidates(), fits, 1);
+    }
+
+    private static Inference inference(Results results, double margin) {
+        return Inference.of(Panel.of(results, 0), new Evidence(300, 0.95, margin, Optional.empty()), Parallel.of(1));
+    }
+
+    private static final Results CLEAR = results(
+            data(120, 2.5, 30),
+            candidate("guess", "majority"),
+            candidate("logit", "logistic"),
+            candidate("twin", "logistic"));
+
+    @Test
+    void scoresNameWhatTheyShow() {
+        String text = ScoresView.render(inference(CLEAR, 0), List.of("auc", "accuracy", "precision"), PLAIN);
+        assertThat(text)
+                .contains("auc (higher is better)")
+                .containsPattern("guess +0\\.5000 +0 +0 +- +0\\.500 +0\\.500 +no interval")
+                .containsPattern("guess +- +- +- +- +- +- +undefined in 8 folds, not compared")
+                .containsPattern("logit +.* fill, one-hot, standardise")
+                .contains("sd: spread of the 8 fold scores")
+                .contains("300 draws of rows, widened");
+        assertThat(Wrap.width(text)).isLessThanOrEqualTo(100);
+        // The best mean stands first, whatever the order of the plan.
+        assertThat(text.indexOf("logit")).isLessThan(text.indexOf("guess"));
+    }
+
+    @Test
+    void contrastsSayTheirCallAndItsReason() {
+        Inference inference = inference(CLEAR, 0.6);
+        MetricInference auc = inference.metric("auc");
+        String text = ContrastView.render(inference, auc, auc.contrasts(), "every pair", false, PLAIN);
+        assertThat(text)
+                .contains("equivalent: identical predictions")
+                .contains("equivalent (worse by less than the margin)")
+                .containsPattern("candidate +against +difference");
+        assertThat(ContrastView.legend(auc, inference.evidence(), 3, PLAIN))
+                .contains("adjusted for all 3 comparisons")
+                .contains("equivalent: surely within 0.6 either way");
+        MetricInference plain = inference(CLEAR, 0).metric("auc");
+        assertThat(ContrastView.render(inference, plain, plain.contrasts(), "t", true, PLAIN))
+                .containsPattern("guess .* worse")
+                .doesNotContain("against");
+        assertThat(ContrastView.render(inference, plain, List.of(), "t", true, PLAIN))
+                .isEqualTo("no two candidates can be compared by auc\n");
+    }
+
+    @Test
+    void picksGiveReasonAndPrice() {
+        MetricInference auc = inference(CLEAR, 0).metric("auc");
+        Panel panel = Panel.of(CLEAR, 0);
+        var picks = Picker.pick(auc, Simplicity.of(panel), Rule.ONE_SE).orElseThrow();
+        String text = PickView.render(panel, auc, picks, 0.95, PLAIN);
+        assertThat(text.replaceAll("\\s+", " "))
+                .contains("Pick by auc: logit")
+                .contains("no simpler candidate comes within one standard error of it")
+                .contains("rules side by side");
+        assertThat(Wrap.width(text)).isLessThanOrEqualTo(100);
+        assertThat(PickView.brief(panel, auc, picks, 0.95, Ink.of(true)))
+                .startsWith("\u001B[1mPick: logit\u001B[0m by one-se");
+        assertThat(Cautions.ofPick(panel, auc, picks)).anyMatch(c -> c.contains("chosen for being best of 3"));
+    }
+
+    @Test
+    void wideComparisonsDropMetricsRatherThanThePage() {
+        Results named = results(
+                data(80, 1, 30),
+                candidate("a candidate with a name of some length", "majority"),
+                candidate("another one of about the same length", "naive-bayes"));
+        Inference inference = inference(named, 0);
+        String text = ComparisonView.render(
+                inference,
+                SCHEME,
+                List.of("auc", "accuracy", "precision"),
+                inference.metric("auc"),
+                "title",
+                inference.metric("auc").contrasts(),
+                Optional.empty(),
+                PLAIN);
+        assertThat(Wrap.width(text)).isLessThanOrEqualTo(100);
+        assertThat(text)
+                .containsPattern("a cand.*\\.\\..*length")
+                .contains("bees: 80 rows; lives 50 (63 %), lost 30 (38 %, positive)");
+    }
+
+    @Test
+    void cautionsAreRaisedWhereTheyBelong() {
+        DataSet few = data(40, 0, 6);
+        assertThat(Cautions.ofData(few, 10))
+                .anyMatch(c -> c.contains("class \"lost\" has 6 rows for 10 folds"))
+                .anyMatch(c -> c.contains("with 40 rows only large differences"));
+        assertThat(Cautions.ofData(data(200, 0, 15), 10)).anyMatch(c -> c.contains("has only 15 rows"));
+        assertThat(Cautions.ofData(data(200, 0, 60), 10)).isEmpty();
+        Results hopeless = results(data(100, 0, 20), candidate("guess", "majority"), candidate("tree", "tree"));
+        Panel panel = Panel.of(hopeless, 0);
+        MetricInference accuracy = inference(hopeless, 0).metric("accuracy");
+        assertThat(Cautions.ofScores(panel, accuracy))
+                .anyMatch(c -> c.contains("80 % of rows are of one class") && c.contains("accuracy of 0.800"))
+                .anyMatch(c -> c.contains("changes a lot for tree"));
+        assertThat(Cautions.ofFits(panel)).anyMatch(c -> c.contains("2 repeat(s) show little"));
+        var picks = Picker.pick(accuracy, Simplicity.of(panel), Rule.BEST_MEAN).orElseThrow();
+        assertThat(Cautions.ofPick(panel, accuracy, picks))
+                .anyMatch(c -> c.contains("no candidate has a better mean than the majority guess"));
+    }
+
+    @Test
+    void surveysFitThePageAndDrawTheirShapes() {
+        assertThat(SurveyView.shape(List.of(0, 1, 50, 100, 99, 0, 3, 0, 0, 10))).isEqualTo(".1599.1..1");
+        List<ColumnProfile> profiles = List.of(
+                ColumnProfile.of(Numbers.of("whole", 1, 2, 3, 4, 5)),
+                ColumnProfile.of(Numbers.of("tiny", 1e-9, 2e-9, 3e-9, 4e-9, Double.NaN)),
+                ColumnProfile.of(Numbers.of("day", 20000, 20001, 20002, 20003, 20004)),
+                ColumnProfile.of(Categories.of("kind", "a", "b", "b", null, "<b>")));
+        String text = SurveyView.columns(profiles, List.of("day"), PLAIN);
+        assertThat(text)
+                .containsPattern("whole +0 +5 +3\\.00 +1\\.58 +1 +2 +3 +4 +5 ")
+                .containsPattern("tiny +20 % +4 +2\\.5e-09")
+                .containsPattern("day +0 +5 +2024-10-04 +2024-10-06 +2024-10-08")
+                .containsPattern("kind +20 % +3 +b 2, <b> 1, a 1");
+        assertThat(Wrap.width(text)).isLessThanOrEqualTo(100);
+        Categories y = Categories.of("y", "p", "q", "p", "p", "q");
+        assertThat(SurveyView.classes(ColumnProfile.of(y), PLAIN))
+                .containsPattern("p +3 +60 % +#+")
+                .contains("Always guessing \"p\" has an accuracy of 0.600, a balanced accuracy of 0.500");
+        assertThat(SurveyView.breakdown(Breakdown.of(y, Categories.of("c", "u", "u", "v", "v", "v")), PLAIN))
+                .containsPattern("u +2 +1 \\(50 %\\)")
+                .containsPattern("v +3 +2 \\(67 %\\)");
+        for (Suspicion.Kind kind : Suspicion.Kind.values()) {
+            assertThat(SurveyView.words(new Suspicion(kind, "x", 42)))
+                    .isNotBlank()
+                    .doesNotEndWith(".");
+        }
+    }
+}
