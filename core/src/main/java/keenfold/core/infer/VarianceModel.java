@@ -24,6 +24,9 @@ final class VarianceModel {
     /** A class with fewer rows than this is small. */
     static final int SMALL_CLASS = 20;
 
+    /** Scores that differ by less than this, relative to 1 or to their size, differ by rounding. */
+    private static final double ROUNDING = 1e-13;
+
     private final Panel panel;
     private final Metric metric;
     private final CaseUnits units;
@@ -251,14 +254,18 @@ final class VarianceModel {
         return factor;
     }
 
-    /** The variance with divisor n − 1. */
+    /** The variance with divisor n − 1; 0 where the values differ by no more than the rounding of a score. */
     static double sampleVariance(double[] values) {
         double mean = mean(values);
         double squares = 0;
+        double least = Double.POSITIVE_INFINITY;
+        double most = Double.NEGATIVE_INFINITY;
         for (double v : values) {
             squares += (v - mean) * (v - mean);
+            least = Math.min(least, v);
+            most = Math.max(most, v);
         }
-        return squares / (values.length - 1);
+        return most - least <= ROUNDING * Math.max(1, Math.abs(most)) ? 0 : squares / (values.length - 1);
     }
 
     static double mean(double[] values) {

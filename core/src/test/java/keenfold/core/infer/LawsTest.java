@@ -296,6 +296,31 @@ class LawsTest {
         }
     }
 
+    /** A guess of equal shares has one log-loss for all rows; sums of it in other orders differ in their last bit. */
+    @Test
+    void roundingIsNotTakenForSpread() {
+        int[] y = IntStream.range(0, 78).map(i -> i % 3).toArray();
+        Predictor guess = (row, actual, repeat, c) -> new double[] {1 / 3.0, 1 / 3.0, 1 - 1 / 3.0 - 1 / 3.0};
+        Chance chance = new Seed(12).chance();
+        Predictor other = (row, actual, repeat, c) -> {
+            double p = 0.2 + 0.5 * chance.uniform();
+            return new double[] {p, (1 - p) / 2, 1 - p - (1 - p) / 2};
+        };
+        Results results = results(
+                data("even", y, 3, Optional.empty()),
+                new KFold(3, 2, true),
+                2,
+                List.of(guess, other),
+                "log-loss",
+                "auc");
+        for (String metric : List.of("log-loss", "auc")) {
+            MeanScore mean = inference(results, 300, metric).means().get(0);
+            assertThat(mean.standardError()).isZero();
+            assertThat(mean.sd()).isZero();
+            assertThat(mean.interval()).isEqualTo(MeanScore.Interval.NONE);
+        }
+    }
+
     @Test
     void nearIdenticalPairsAreNeverCalled() {
         Chance chance = new Seed(10).chance();

@@ -97,6 +97,16 @@ public final class Cautions {
     public static List<String> ofScores(Panel panel, MetricInference metric) {
         List<String> cautions = new ArrayList<>(metric.notices());
         DataSet data = panel.task().data();
+        if (metric.dropped() > 0 && !metric.compared().isEmpty()) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: %s is undefined in %d of %d draws, for want of rows of a class; they are left out for all"
+                            + " candidates",
+                    data.name(),
+                    metric.metric().name(),
+                    metric.dropped(),
+                    metric.draws() + metric.dropped()));
+        }
         double most = (double) Arrays.stream(data.classCounts()).max().orElse(0) / data.rows();
         if (metric.metric().kind() == MetricKind.ROW_MEAN && most >= IMBALANCED) {
             cautions.add(String.format(
