@@ -51,6 +51,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
     private final BlockingQueue<Batch> queue = new ArrayBlockingQueue<>(WAITING);
     private volatile Optional<SQLException> failure = Optional.empty();
     private final Thread thread;
+    private boolean closed;
 
     private record Batch(List<Fit> fits, boolean last) {}
 
@@ -354,7 +355,12 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
 
     /** Writes what is waiting, folds the write-ahead log into the one file, and lets go of the lock. */
     @Override
-    public void close() {
+    public synchronized void close() {
+        // A signal closes the writer while the run that it ends is about to.
+        if (closed) {
+            return;
+        }
+        closed = true;
         try {
             if (failure.isEmpty()) {
                 put(new Batch(List.of(), true));
