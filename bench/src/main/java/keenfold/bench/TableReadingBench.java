@@ -11,6 +11,7 @@ import java.util.concurrent.TimeUnit;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Seed;
 import keenfold.io.table.TableFormat;
+import keenfold.io.table.TableLocation;
 import keenfold.io.table.TableReader;
 import org.openjdk.jmh.annotations.Benchmark;
 import org.openjdk.jmh.annotations.BenchmarkMode;
@@ -86,6 +87,6 @@ public class TableReadingBench {
     /** Typed columns. */
     @Benchmark
     public Object typedColumns() {
-        return TableReader.read(file, TableFormat.PLAIN);
+        return TableReader.read(TableLocation.of(file), TableFormat.PLAIN);
     }
 }

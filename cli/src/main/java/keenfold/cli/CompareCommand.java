@@ -6,7 +6,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.function.Supplier;
 import keenfold.core.data.Checks;
@@ -21,16 +20,17 @@ import keenfold.core.pick.Rule;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.run.Candidate;
 import keenfold.core.split.KFold;
+import keenfold.core.split.RollingOrigin;
 import keenfold.io.InputException;
 import keenfold.io.export.JsonExport;
 import keenfold.io.ledger.LedgerContent;
 import keenfold.io.ledger.LedgerReader;
+import keenfold.io.plan.Division;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.plan.PlanWriter;
 import keenfold.io.plan.TryReader;
 import keenfold.io.table.DataSpec;
-import keenfold.io.table.TableFormat;
 import keenfold.view.text.Cautions;
 import keenfold.view.text.ComparisonView;
 import picocli.CommandLine.Command;
@@ -38,7 +38,6 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.ParameterException;
-import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 
 /** The whole job in one call. */
@@ -56,8 +55,8 @@ final class CompareCommand implements Callable<Integer> {
     @Spec
     private CommandSpec command;
 
-    @Parameters(paramLabel = "DATA", description = "delimited text with a line of column names, perhaps gzipped")
-    private Path data = Path.of("");
+    @Mixin
+    private TableOptions table = new TableOptions();
 
     @Option(names = "--target", required = true, paramLabel = "COL", description = "the column of the classes")
     private String target = "";
@@ -71,20 +70,20 @@ final class CompareCommand implements Callable<Integer> {
     @Option(names = "--groups", paramLabel = "COL", description = "rows with the same value stay on one side")
     private Optional<String> groups = Optional.empty();
 
+    @Option(
+            names = "--order",
+            paramLabel = "COL",
+            description = "numbers or dates that say which rows came first; each split trains on what came before")
+    private Optional<String> order = Optional.empty();
+
     @Option(names = "--leave-out", paramLabel = "COL", description = "a column to leave out; may be repeated")
     private List<String> leaveOut = new ArrayList<>();
 
-    @Option(names = "--text", paramLabel = "COL", description = "read a column as categories; may be repeated")
-    private List<String> text = new ArrayList<>();
-
-    @Option(names = "--separator", paramLabel = "C", description = "between fields: , ; or tab (found by itself)")
-    private Optional<String> separator = Optional.empty();
-
     @Option(names = "--folds", paramLabel = "K", description = "folds of a repeat (10)")
-    private int folds = KFold.DEFAULT.folds();
+    private Optional<Integer> folds = Optional.empty();
 
     @Option(names = "--repeats", paramLabel = "R", description = "fresh divisions (10)")
-    private int repeats = KFold.DEFAULT.repeats();
+    private Optional<Integer> repeats = Optional.empty();
 
     @Option(names = "--metric", paramLabel = "NAME", description = "the metric to compare and pick by (auc)")
     private Optional<String> metric = Optional.empty();
@@ -129,7 +128,7 @@ final class CompareCommand implements Callable<Integer> {
         Path file = ledger.orElseGet(() -> freeLedger(plan));
         Plan seeded = Job.seeded(plan, file);
         savePlan.ifPresent(p -> save(seeded, p));
-        Job job = Job.of(seeded, data.toString(), List.of(Path.of("")));
+        Job job = Job.of(seeded, table.data(), List.of(Path.of("")));
         console.notices(job.notices(), common);
         int failed = new Execution(console, common, workers).run(job, file, false, "the same command");
         show(LedgerReader.read(file), file);
@@ -158,23 +157,13 @@ final class CompareCommand implements Callable<Integer> {
         }
         List<MetricName> metrics =
                 metric.map(m -> PlanReader.withPrimary(MetricName.parse(m))).orElse(Plan.METRICS);
-        String file = data.toString();
-        DataSpec spec = new DataSpec(
-                file,
-                DataSpec.stem(file),
-                target,
-                positive,
-                groups,
-                leaveOut,
-                new TableFormat(
-                        separator.map(PlanReader::separator),
-                        Set.copyOf(TableFormat.MISSING),
-                        Set.copyOf(text),
-                        Set.of()));
+        String file = table.data();
+        DataSpec spec =
+                new DataSpec(file, DataSpec.stem(file), target, positive, groups, order, leaveOut, table.format());
         return new Plan(
                 Optional.empty(),
                 List.of(spec),
-                new KFold(folds, repeats, true),
+                division(),
                 seed,
                 metrics,
                 metrics.get(0),
@@ -183,9 +172,19 @@ final class CompareCommand implements Callable<Integer> {
                 Rule.ONE_SE);
     }
 
+    private Division division() {
+        Checks.that(
+                order.isEmpty() || (folds.isEmpty() && repeats.isEmpty()),
+                "--folds and --repeats divide rows whatever their order; leave them out, or --order");
+        KFold preset = KFold.DEFAULT;
+        return order.isPresent()
+                ? Division.of(RollingOrigin.DEFAULT)
+                : Division.of(new KFold(folds.orElse(preset.folds()), repeats.orElse(preset.repeats()), true));
+    }
+
     /** DATA.kfl in this folder; if another comparison is in it, DATA-2.kfl and so on. */
     private Path freeLedger(Plan plan) {
-        String stem = DataSpec.stem(data.toString());
+        String stem = DataSpec.stem(table.data());
         for (int i = 1; ; i++) {
             Path file = Path.of(i == 1 ? stem + ".kfl" : stem + "-" + i + ".kfl");
             if (!Files.exists(file) || agrees(plan, file)) {
@@ -199,14 +198,14 @@ final class CompareCommand implements Callable<Integer> {
             Plan there = LedgerReader.plan(file);
             Plan here =
                     plan.seed().isPresent() ? plan : plan.withSeed(there.seed().orElse(0L));
-            Job job = Job.of(here, data.toString(), List.of(Path.of("")));
+            Job job = Job.of(here, table.data(), List.of(Path.of("")));
             return PlanWriter.write(there).equals(PlanWriter.write(here))
                     && LedgerReader.fingerprints(file)
                             .equals(job.data().stream()
                                     .map(d -> d.fingerprint())
                                     .toList());
         } catch (InputException e) {
-            if (!Files.exists(data)) {
+            if (!Files.exists(table.location().file())) {
                 throw e;
             }
             return false;
@@ -239,7 +238,7 @@ final class CompareCommand implements Callable<Integer> {
         console.out()
                 .print(ComparisonView.render(
                         inference,
-                        content.plan().splits(),
+                        content.plan().division().scheme(),
                         metrics,
                         primary,
                         best.title(),

@@ -42,7 +42,7 @@ final class Console {
         out.flush();
         for (String notice : notices) {
             if (noticed.add(notice)) {
-                err.print(Wrap.lines("notice: " + notice + ".", 8));
+                err.print(Wrap.lines("notice: " + Wrap.visible(notice) + ".", 8));
             }
         }
         err.flush();

@@ -86,7 +86,8 @@ final class ContrastCommand implements Callable<Integer> {
             Inference inference = read.inferences().get(t);
             MetricInference one = inference.metric(name);
             console.out()
-                    .println(Heading.of(inference.panel(), read.content().plan().splits(), console.ink(common)));
+                    .println(Heading.of(
+                            inference.panel(), read.content().plan().division().scheme(), console.ink(common)));
             Opponents shown = all.get(t);
             console.out()
                     .println(ContrastView.render(

@@ -3,17 +3,26 @@ package keenfold.cli;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.ThreadLocalRandom;
+import keenfold.core.data.DataSet;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Task;
+import keenfold.core.split.Audit;
+import keenfold.core.split.Splits;
 import keenfold.io.InputException;
 import keenfold.io.ledger.LedgerReader;
+import keenfold.io.plan.Division;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanWriter;
+import keenfold.io.plan.SplitSource;
+import keenfold.io.table.Chosen;
+import keenfold.io.table.DataParts;
 import keenfold.io.table.DataReader;
 import keenfold.io.table.DataSpec;
+import keenfold.io.table.GivenSplits;
 import keenfold.io.table.LoadedData;
 import keenfold.view.text.Cautions;
 
@@ -31,21 +40,50 @@ record Job(Plan plan, List<LoadedData> data, Comparison comparison) {
     static Job of(Plan plan, String place, List<Path> folders) {
         List<LoadedData> data = new ArrayList<>();
         for (DataSpec spec : plan.data()) {
-            data.add(DataReader.read(spec, folders));
+            data.add(DataReader.read(spec, parts(plan), folders));
         }
-        return new Job(plan, data, comparison(plan, place, data));
-    }
-
-    private static Comparison comparison(Plan plan, String place, List<LoadedData> data) {
         long seed = plan.seed().orElseThrow();
         try {
             List<Task> tasks = data.stream()
-                    .map(d -> Task.of(d.data(), plan.splits().divide(d.data(), seed), plan.metrics()))
+                    .map(d -> Task.of(d.data(), splits(plan.division(), d, seed, folders), plan.metrics()))
                     .toList();
-            return new Comparison(tasks, plan.candidates(), seed);
+            return new Job(plan, data, new Comparison(tasks, plan.candidates(), seed));
         } catch (IllegalArgumentException e) {
             throw new InputException(place, String.valueOf(e.getMessage()), e);
         }
+    }
+
+    private static DataParts parts(Plan plan) {
+        Division division = plan.division();
+        SplitSource source = division.source();
+        return new DataParts(
+                source instanceof SplitSource.Apart apart ? Optional.of(apart.test()) : Optional.empty(),
+                division.holdout().flatMap(Division.SetAside::file),
+                division.holdout().flatMap(Division.SetAside::drawn),
+                division.bindEqual(),
+                plan.seed().orElseThrow(),
+                source instanceof SplitSource.GivenColumn given ? Optional.of(given.column()) : Optional.empty());
+    }
+
+    private static Splits splits(Division division, LoadedData loaded, long seed, List<Path> folders) {
+        DataSet data = loaded.data();
+        SplitSource source = division.source();
+        if (source instanceof SplitSource.Made made) {
+            return made.scheme().divide(data, division.bindEqual(), seed);
+        }
+        Splits splits;
+        if (source instanceof SplitSource.GivenFile given) {
+            splits = GivenSplits.read(data, given.file(), folders);
+        } else if (loaded.given().isPresent()) {
+            splits = GivenSplits.of(data, loaded.given().get());
+        } else {
+            Chosen tested = loaded.tested().orElseThrow();
+            int[] counts = new int[data.rows()];
+            Arrays.setAll(counts, i -> tested.has(i) ? 0 : 1);
+            splits = Splits.sides(Splits.Form.SINGLE, new int[] {1}, new int[][] {counts});
+        }
+        Audit.requireWhole(data, splits, division.bindEqual());
+        return splits;
     }
 
     /** The plan with its own seed, that of the ledger it may go on with, or one drawn now. */
@@ -53,8 +91,12 @@ record Job(Plan plan, List<LoadedData> data, Comparison comparison) {
         if (plan.seed().isPresent()) {
             return plan;
         }
-        return plan.withSeed(seedOf(ledger, plan)
-                .orElseGet(() -> (long) ThreadLocalRandom.current().nextInt(1, SEED_BOUND)));
+        return plan.withSeed(seedOf(ledger, plan).orElseGet(Job::drawnSeed));
+    }
+
+    /** A seed that nothing depends on yet. */
+    static long drawnSeed() {
+        return ThreadLocalRandom.current().nextInt(1, SEED_BOUND);
     }
 
     /** The seed of a ledger that was made from the same plan, apart from the seed. */
@@ -69,9 +111,10 @@ record Job(Plan plan, List<LoadedData> data, Comparison comparison) {
 
     List<String> notices() {
         List<String> notices = new ArrayList<>();
-        for (LoadedData loaded : data) {
-            notices.addAll(loaded.notices());
-            notices.addAll(Cautions.ofData(loaded.data(), plan.splits().folds()));
+        for (int t = 0; t < data.size(); t++) {
+            notices.addAll(data.get(t).notices());
+            notices.addAll(Cautions.ofData(
+                    data.get(t).data(), comparison.tasks().get(t).splits()));
         }
         return notices;
     }

@@ -8,6 +8,7 @@ import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.function.Function;
 import keenfold.io.InputException;
+import keenfold.view.text.Wrap;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -31,6 +32,8 @@ final class Keenfold implements Callable<Integer> {
         commands.put("demo", DemoCommand::new);
         commands.put("compare", CompareCommand::new);
         commands.put("survey", SurveyCommand::new);
+        commands.put("draft", DraftCommand::new);
+        commands.put("folds", FoldsCommand::new);
         commands.put("run", RunCommand::new);
         commands.put("scores", ScoresCommand::new);
         commands.put("contrast", ContrastCommand::new);
@@ -88,7 +91,7 @@ final class Keenfold implements Callable<Integer> {
             e.printStackTrace(console.err());
         }
         if (e instanceof InputException) {
-            console.err().println("keenfold: " + e.getMessage());
+            console.err().println("keenfold: " + Wrap.visible(String.valueOf(e.getMessage())));
             return Exit.INPUT;
         }
         console.err()

@@ -83,7 +83,8 @@ final class PickCommand implements Callable<Integer> {
         for (int t = 0; t < all.size(); t++) {
             Inference inference = read.inferences().get(t);
             console.out()
-                    .println(Heading.of(inference.panel(), read.content().plan().splits(), console.ink(common)));
+                    .println(Heading.of(
+                            inference.panel(), read.content().plan().division().scheme(), console.ink(common)));
             String text = all.get(t)
                     .map(p -> PickView.render(
                             inference.panel(),

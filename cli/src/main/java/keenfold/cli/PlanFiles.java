@@ -2,8 +2,12 @@ package keenfold.cli;
 
 import java.nio.file.Path;
 import java.util.List;
+import java.util.function.UnaryOperator;
+import keenfold.io.plan.Division;
 import keenfold.io.plan.Plan;
+import keenfold.io.plan.SplitSource;
 import keenfold.io.table.DataSpec;
+import keenfold.io.table.TableLocation;
 
 /** The files that a plan names, seen from another folder. */
 final class PlanFiles {
@@ -11,29 +15,37 @@ final class PlanFiles {
 
     /** Returns the plan with its files, so far relative to the working folder, named relative to another one. */
     static Plan relativeTo(Plan plan, Path folder) {
-        List<DataSpec> moved = plan.data().stream()
-                .map(d -> new DataSpec(
-                        folder.toAbsolutePath()
-                                .normalize()
-                                .relativize(Path.of(d.file()).toAbsolutePath().normalize())
-                                .toString()
-                                .replace('\\', '/'),
-                        d.name(),
-                        d.target(),
-                        d.positive(),
-                        d.groups(),
-                        d.leaveOut(),
-                        d.format()))
-                .toList();
-        return new Plan(
-                plan.note(),
-                moved,
-                plan.splits(),
-                plan.seed(),
-                plan.metrics(),
-                plan.primary(),
-                plan.candidates(),
-                plan.evidence(),
-                plan.rule());
+        UnaryOperator<String> moved = file -> moved(file, folder);
+        List<DataSpec> data =
+                plan.data().stream().map(d -> d.withFile(moved.apply(d.file()))).toList();
+        Division division = plan.division();
+        SplitSource source = division.source();
+        if (source instanceof SplitSource.GivenFile given) {
+            source = new SplitSource.GivenFile(moved.apply(given.file()));
+        } else if (source instanceof SplitSource.Apart apart) {
+            source = new SplitSource.Apart(moved.apply(apart.test()));
+        }
+        return plan.withFiles(
+                data,
+                new Division(
+                        source,
+                        division.bindEqual(),
+                        division.holdout()
+                                .map(h -> new Division.SetAside(
+                                        h.drawn(), h.file().map(moved)))));
+    }
+
+    /** Names a file, so far relative to the working folder, relative to another one. */
+    static String moved(String file, Path folder) {
+        if (file.equals(TableLocation.STANDARD_INPUT)) {
+            return file;
+        }
+        TableLocation where = TableLocation.of(file, List.of(Path.of("")));
+        String path = folder.toAbsolutePath()
+                .normalize()
+                .relativize(where.file().toAbsolutePath().normalize())
+                .toString()
+                .replace('\\', '/');
+        return path + where.part().map(p -> "#" + p).orElse("");
     }
 }

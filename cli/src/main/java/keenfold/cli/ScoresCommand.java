@@ -4,12 +4,16 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import keenfold.core.data.Checks;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
+import keenfold.core.infer.MetricInference;
+import keenfold.core.infer.RunningMean;
 import keenfold.io.export.CsvExport;
 import keenfold.io.export.JsonExport;
 import keenfold.view.text.Cautions;
 import keenfold.view.text.Heading;
+import keenfold.view.text.RunningView;
 import keenfold.view.text.ScoresView;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -29,6 +33,13 @@ final class ScoresCommand implements Callable<Integer> {
     @Option(names = "--metric", paramLabel = "NAME", description = "only this metric; may be repeated (all)")
     private List<String> metrics = new ArrayList<>();
 
+    @Option(
+            names = "--by",
+            paramLabel = "WHAT",
+            description = "repeat: how means and their se settle as repeats are added (of the primary metric, unless"
+                    + " --metric names others)")
+    private Optional<String> by = Optional.empty();
+
     @Mixin
     private Common common = new Common();
 
@@ -38,7 +49,14 @@ final class ScoresCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        by.ifPresent(b -> reading.checked(() -> {
+            Checks.that(b.equals("repeat"), "--by %s: expected repeat", b);
+            return b;
+        }));
         Reading.Read read = reading.read(Optional.empty());
+        if (by.isPresent()) {
+            return byRepeat(read);
+        }
         List<String> shown = metrics.isEmpty()
                 ? read.metricNames()
                 : metrics.stream()
@@ -63,11 +81,72 @@ final class ScoresCommand implements Callable<Integer> {
         return Exit.DONE;
     }
 
+    private int byRepeat(Reading.Read read) {
+        List<String> shown = metrics.isEmpty()
+                ? List.of(read.primary())
+                : metrics.stream()
+                        .map(m -> reading.metric(Optional.of(m), read))
+                        .toList();
+        if (reading.json()) {
+            JsonExport.running(read.inferences(), shown, console.writer());
+        } else if (reading.csv()) {
+            CsvExport.table(
+                    List.of(
+                            "dataset",
+                            "candidate",
+                            "metric",
+                            "repeats",
+                            "score",
+                            "running_mean",
+                            "running_se",
+                            "between_repeats"),
+                    runningRows(read, shown),
+                    console.writer());
+        } else {
+            for (Inference inference : read.inferences()) {
+                console.out()
+                        .println(Heading.of(
+                                inference.panel(),
+                                read.content().plan().division().scheme(),
+                                console.ink(common)));
+                for (String metric : shown) {
+                    console.out().println(RunningView.render(inference, inference.metric(metric), console.ink(common)));
+                }
+            }
+        }
+        reading.notices(console, common, read);
+        return Exit.DONE;
+    }
+
+    private static List<List<String>> runningRows(Reading.Read read, List<String> shown) {
+        List<List<String>> rows = new ArrayList<>();
+        for (Inference inference : read.inferences()) {
+            for (String name : shown) {
+                MetricInference metric = inference.metric(name);
+                for (int c : metric.compared()) {
+                    for (RunningMean one : metric.running(c)) {
+                        rows.add(List.of(
+                                inference.panel().task().data().name(),
+                                inference.panel().candidates().get(c).name(),
+                                name,
+                                Integer.toString(one.count()),
+                                CsvExport.cell(one.score()),
+                                CsvExport.cell(one.mean()),
+                                CsvExport.cell(one.standardError()),
+                                CsvExport.cell(one.between())));
+                    }
+                }
+            }
+        }
+        return rows;
+    }
+
     private void text(Reading.Read read, List<String> shown) {
         read.content().plan().note().ifPresent(n -> console.out().println(n));
         for (Inference inference : read.inferences()) {
             console.out()
-                    .println(Heading.of(inference.panel(), read.content().plan().splits(), console.ink(common)));
+                    .println(Heading.of(
+                            inference.panel(), read.content().plan().division().scheme(), console.ink(common)));
             console.out().println(ScoresView.render(inference, shown, console.ink(common)));
         }
     }

@@ -1,12 +1,9 @@
 package keenfold.cli;
 
-import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import keenfold.core.data.Breakdown;
@@ -20,9 +17,8 @@ import keenfold.io.InputException;
 import keenfold.io.Nearest;
 import keenfold.io.export.CsvExport;
 import keenfold.io.export.JsonExport;
-import keenfold.io.plan.PlanReader;
 import keenfold.io.table.ReadColumn;
-import keenfold.io.table.TableFormat;
+import keenfold.io.table.ReadTable;
 import keenfold.io.table.TableReader;
 import keenfold.view.text.SurveyView;
 import picocli.CommandLine.Command;
@@ -30,7 +26,6 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.ParameterException;
-import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 
 /** A first look at a table. */
@@ -44,20 +39,14 @@ final class SurveyCommand implements Callable<Integer> {
     @Spec
     private CommandSpec command;
 
-    @Parameters(paramLabel = "DATA", description = "delimited text with a line of column names, perhaps gzipped")
-    private Path data = Path.of("");
+    @Mixin
+    private TableOptions source = new TableOptions();
 
     @Option(names = "--target", paramLabel = "COL", description = "the column of the classes")
     private Optional<String> target = Optional.empty();
 
     @Option(names = "--by", paramLabel = "COL", description = "break the classes down by this column; needs --target")
     private Optional<String> by = Optional.empty();
-
-    @Option(names = "--text", paramLabel = "COL", description = "read a column as categories; may be repeated")
-    private List<String> text = new ArrayList<>();
-
-    @Option(names = "--separator", paramLabel = "C", description = "between fields: , ; or tab (found by itself)")
-    private Optional<String> separator = Optional.empty();
 
     @Option(names = "--json", description = "one JSON document instead of text")
     private boolean json;
@@ -80,10 +69,9 @@ final class SurveyCommand implements Callable<Integer> {
         if (by.isPresent() && target.isEmpty()) {
             throw new ParameterException(command.commandLine(), "--by breaks classes down; name them with --target");
         }
-        List<ReadColumn> read = TableReader.readAsItIs(data, format());
-        Table table = new Table(
-                read.get(0).column().rows(),
-                read.stream().map(ReadColumn::column).toList());
+        ReadTable readTable = TableReader.readAsItIs(source.location(), source.format());
+        List<ReadColumn> read = readTable.columns();
+        Table table = readTable.table();
         target.ifPresent(t -> column(table, t));
         Optional<Categories> classes = target.map(t -> labels(column(table, t)));
         Optional<Breakdown> breakdown = by.map(b -> Breakdown.of(classes.orElseThrow(), column(table, b)));
@@ -99,7 +87,7 @@ final class SurveyCommand implements Callable<Integer> {
                     .map(c -> c.kind().name().toLowerCase(Locale.ROOT))
                     .toList();
             JsonExport.survey(
-                    data.toString(),
+                    source.data(),
                     profiles,
                     kinds,
                     classes.map(ColumnProfile::of),
@@ -111,27 +99,16 @@ final class SurveyCommand implements Callable<Integer> {
         } else {
             text(profiles, dates, classes, breakdown);
         }
+        console.notices(readTable.notices(), common);
         console.notices(strays(read), common);
         console.notices(suspicions.stream().map(SurveyView::words).toList(), common);
         return Exit.DONE;
     }
 
-    private TableFormat format() {
-        try {
-            return new TableFormat(
-                    separator.map(PlanReader::separator),
-                    Set.copyOf(TableFormat.MISSING),
-                    new HashSet<>(text),
-                    Set.of());
-        } catch (IllegalArgumentException e) {
-            throw new ParameterException(command.commandLine(), String.valueOf(e.getMessage()), e);
-        }
-    }
-
     private Column column(Table table, String name) {
         return table.column(name)
                 .orElseThrow(() -> new InputException(
-                        data.toString(), "there is no column \"" + name + "\"" + Nearest.hint(name, table.names())));
+                        source.data(), "there is no column \"" + name + "\"" + Nearest.hint(name, table.names())));
     }
 
     /** A target's labels: its categories, or its numbers as text. */
@@ -159,7 +136,7 @@ final class SurveyCommand implements Callable<Integer> {
                         .strong(String.format(
                                 Locale.ROOT,
                                 "%s: %d rows, %d columns",
-                                data.getFileName(),
+                                source.name(),
                                 profiles.get(0).rows(),
                                 profiles.size())));
         console.out().println();
@@ -171,20 +148,34 @@ final class SurveyCommand implements Callable<Integer> {
     }
 
     private List<String> strays(List<ReadColumn> read) {
-        return read.stream()
-                .filter(c -> !text.contains(c.column().name()))
-                .flatMap(c -> c.stray().stream()
-                        .map(s -> String.format(
+        List<String> said = new ArrayList<>();
+        for (ReadColumn c : read) {
+            String name = c.column().name();
+            if (!source.text().contains(name)) {
+                c.stray()
+                        .ifPresent(s -> said.add(String.format(
                                 Locale.ROOT,
-                                "%s, line %d, column \"%s\": \"%s\" is the first of %d word(s) among %d numbers; the column"
+                                "%s, %s, column \"%s\": \"%s\" is the first of %d word(s) among %d numbers; the column"
                                         + " counts as categories",
-                                data,
-                                s.line(),
-                                c.column().name(),
+                                source.data(),
+                                s.place(),
+                                name,
                                 s.text(),
                                 s.words(),
-                                s.numbers())))
-                .toList();
+                                s.numbers())));
+                c.disguised()
+                        .ifPresent(s -> said.add(String.format(
+                                Locale.ROOT,
+                                "%s, %s, column \"%s\": \"%s\" and %d other values are numbers, but not plainly written;"
+                                        + " write them with digits and a point, or say --decimal ,",
+                                source.data(),
+                                s.place(),
+                                name,
+                                s.text(),
+                                s.numbers() - 1)));
+            }
+        }
+        return said;
     }
 
     private void csv(Breakdown breakdown) {

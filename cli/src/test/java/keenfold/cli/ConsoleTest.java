@@ -18,7 +18,7 @@ import java.util.Optional;
 import keenfold.core.infer.Evidence;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Rule;
-import keenfold.core.split.KFold;
+import keenfold.io.plan.Division;
 import keenfold.io.plan.Plan;
 import keenfold.io.table.DataSpec;
 import keenfold.io.table.TableFormat;
@@ -90,12 +90,19 @@ class ConsoleTest {
     @Test
     void aSavedPlanNamesItsFilesFromWhereItStands() {
         DataSpec spec = new DataSpec(
-                "data/hives.csv", "hives", "y", Optional.empty(), Optional.empty(), List.of(), TableFormat.PLAIN);
+                "data/hives.csv",
+                "hives",
+                "y",
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                List.of(),
+                TableFormat.PLAIN);
         MetricName auc = MetricName.parse("auc");
         Plan plan = new Plan(
                 Optional.empty(),
                 List.of(spec),
-                KFold.DEFAULT,
+                Division.DEFAULT,
                 Optional.of(1L),
                 List.of(auc),
                 auc,

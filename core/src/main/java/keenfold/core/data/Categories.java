@@ -105,6 +105,24 @@ public final class Categories implements Column {
         return new Categories(name, levels, filled);
     }
 
+    /** Returns the column with only those levels that a row has. */
+    public Categories withoutUnused() {
+        int[] counts = counts();
+        int[] place = new int[counts.length];
+        List<String> used = new java.util.ArrayList<>();
+        for (int level = 0; level < counts.length; level++) {
+            place[level] = used.size();
+            if (counts[level] > 0) {
+                used.add(levels.get(level));
+            }
+        }
+        int[] renumbered = new int[codes.length];
+        for (int i = 0; i < codes.length; i++) {
+            renumbered[i] = codes[i] < 0 ? -1 : place[codes[i]];
+        }
+        return new Categories(name, List.copyOf(used), renumbered);
+    }
+
     /** Returns how many rows have each level. */
     public int[] counts() {
         int[] counts = new int[levels.size()];

@@ -13,15 +13,23 @@ public final class DataSet {
     private final Classes classes;
     private final int[] target;
     private final Optional<Categories> groups;
+    private final Optional<Numbers> order;
     private final int[] sourceRows;
 
     private DataSet(
-            String name, Table features, Classes classes, int[] target, Optional<Categories> groups, int[] sourceRows) {
+            String name,
+            Table features,
+            Classes classes,
+            int[] target,
+            Optional<Categories> groups,
+            Optional<Numbers> order,
+            int[] sourceRows) {
         this.name = name;
         this.features = features;
         this.classes = classes;
         this.target = target;
         this.groups = groups;
+        this.order = order;
         this.sourceRows = sourceRows;
     }
 
@@ -46,7 +54,7 @@ public final class DataSet {
             Checks.that(g.rows() == n, "%d groups for %d rows", g.rows(), n);
             Checks.that(g.countMissing() == 0, "column \"%s\": a group is missing", g.name());
         });
-        return new DataSet(name, features, classes, target.clone(), groups, sourceRows.clone());
+        return new DataSet(name, features, classes, target.clone(), groups, Optional.empty(), sourceRows.clone());
     }
 
     /** Returns a data set without groups whose rows are numbered from 1. */
@@ -54,6 +62,35 @@ public final class DataSet {
         int[] rows = new int[target.length];
         java.util.Arrays.setAll(rows, i -> i + 1);
         return of(name, features, classes, target, Optional.empty(), rows);
+    }
+
+    /**
+     * Returns the same data set, whose rows came in the order of the given numbers.
+     *
+     * @param when one number per row, none missing; equal numbers are the same time
+     */
+    public DataSet withOrder(Numbers when) {
+        Checks.that(when.rows() == rows(), "%d values of order for %d rows", when.rows(), rows());
+        for (int i = 0; i < when.rows(); i++) {
+            Checks.that(!when.missing(i), "column \"%s\": the order of a row is missing", when.name());
+        }
+        return new DataSet(name, features, classes, target, groups, Optional.of(when), sourceRows);
+    }
+
+    /** Returns the data set of some of the rows, in the order given; classes keep their numbers. */
+    public DataSet select(int[] rows) {
+        int[] source = new int[rows.length];
+        for (int i = 0; i < rows.length; i++) {
+            source[i] = sourceRows[rows[i]];
+        }
+        return new DataSet(
+                name,
+                features.select(rows),
+                classes,
+                targets(rows),
+                groups.map(g -> g.select(rows).withoutUnused()),
+                order.map(o -> o.select(rows)),
+                source);
     }
 
     /** Returns the name, unique in its plan. */
@@ -98,6 +135,22 @@ public final class DataSet {
     /** Returns the groups of the rows, if rows belong to groups. */
     public Optional<Categories> groups() {
         return groups;
+    }
+
+    /** Returns the numbers by which the rows came, if it is known which came first. */
+    public Optional<Numbers> order() {
+        return order;
+    }
+
+    /** Returns the features with the labels as one more column, which is how rows are told to be equal. */
+    public Table labelled() {
+        String unused = "target";
+        while (features.column(unused).isPresent()) {
+            unused += "_";
+        }
+        java.util.List<Column> all = new java.util.ArrayList<>(features.columns());
+        all.add(Categories.ofCodes(unused, classes.labels(), target));
+        return new Table(rows(), all);
     }
 
     /** Returns the 1-based number of a row among the data rows of its file. */

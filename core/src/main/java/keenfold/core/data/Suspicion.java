@@ -56,7 +56,7 @@ public record Suspicion(Kind kind, String column, int count) {
                 target.flatMap(t -> tellsClass(column, profile, t)).ifPresent(found::add);
             }
         }
-        int copies = copies(table);
+        int copies = EqualRows.copies(table);
         if (copies > 0) {
             found.add(new Suspicion(Kind.DUPLICATES, "", copies));
         }
@@ -216,39 +216,5 @@ public record Suspicion(Kind kind, String column, int count) {
             }
         }
         return best;
-    }
-
-    /** How many rows repeat an earlier one, judged by a 64-bit hash: two of a million differ and agree once in 10⁷. */
-    public static int copies(Table table) {
-        if (table.columns().isEmpty()) {
-            return 0;
-        }
-        long[] hashes = new long[table.rows()];
-        for (Column column : table.columns()) {
-            column.match(
-                    n -> {
-                        for (int i = 0; i < hashes.length; i++) {
-                            hashes[i] = mix(hashes[i], Double.doubleToLongBits(n.get(i) + 0.0));
-                        }
-                        return n;
-                    },
-                    c -> {
-                        for (int i = 0; i < hashes.length; i++) {
-                            hashes[i] = mix(hashes[i], c.code(i));
-                        }
-                        return c;
-                    });
-        }
-        Arrays.sort(hashes);
-        int copies = 0;
-        for (int i = 1; i < hashes.length; i++) {
-            copies += hashes[i] == hashes[i - 1] ? 1 : 0;
-        }
-        return copies;
-    }
-
-    private static long mix(long hash, long value) {
-        long x = (hash ^ value) * 0x9E3779B97F4A7C15L;
-        return x ^ (x >>> 29);
     }
 }

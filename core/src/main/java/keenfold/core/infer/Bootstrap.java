@@ -14,7 +14,9 @@ import keenfold.core.run.Parallel;
  *
  * <p>Definition: draw b gives unit i (row or group) the weight w_i ~ multinomial(m; 1/m, …); θ_b is the mean over repeats
  * of the score with these weights. Weights of draw b come from (seed, data set, b) alone. Drawn within classes, each
- * class keeps its number of rows.
+ * class keeps its number of rows. Where each split is scored by itself, θ_b is the mean over those splits in which no
+ * candidate is undefined under the weights, and undefined if these are fewer than half: a small test side often lacks a
+ * class in a draw, and dropping every such draw would leave none.
  *
  * <p>Cost: O(B·(m + candidates·repeats·rows)). Reference: Efron (1979), Ann. Statist. 7(1),
  * doi:10.1214/aos/1176344552.
@@ -76,7 +78,36 @@ final class Bootstrap {
         return new Means(byDraw);
     }
 
+    /**
+     * Draws the means of one candidate over its first parts: by number of parts, less one, and draw; NaN where one of
+     * these parts is undefined.
+     */
+    double[][] running(Metric metric, int candidate) {
+        List<Scorer> parts = panel.parts(candidate).stream().map(metric::scorer).toList();
+        int blocks = (draws + Scorer.LANES - 1) / Scorer.LANES;
+        double[][] byDraw = new double[parts.size()][draws];
+        parallel.map(blocks, block -> {
+            double[] weights = weights(block, false);
+            double[] one = new double[Scorer.LANES];
+            double[] sum = new double[Scorer.LANES];
+            for (int p = 0; p < parts.size(); p++) {
+                parts.get(p).score(weights, one);
+                for (int lane = 0; lane < Scorer.LANES && block * Scorer.LANES + lane < draws; lane++) {
+                    sum[lane] += one[lane];
+                    byDraw[p][block * Scorer.LANES + lane] = sum[lane] / (p + 1);
+                }
+            }
+            return block;
+        });
+        return byDraw;
+    }
+
     private double[][] block(int block, List<List<Scorer>> scorers, boolean withinClasses) {
+        double[] weights = weights(block, withinClasses);
+        return panel.task().splits().joined() ? meansOfRepeats(weights, scorers) : meansOfSplits(weights, scorers);
+    }
+
+    private double[] weights(int block, boolean withinClasses) {
         double[] weights = new double[units.rows() * Scorer.LANES];
         for (int lane = 0; lane < Scorer.LANES; lane++) {
             int draw = block * Scorer.LANES + lane;
@@ -84,6 +115,10 @@ final class Bootstrap {
                 fill(weights, lane, draw, withinClasses);
             }
         }
+        return weights;
+    }
+
+    private static double[][] meansOfRepeats(double[] weights, List<List<Scorer>> scorers) {
         double[][] means = new double[scorers.size()][Scorer.LANES];
         double[] one = new double[Scorer.LANES];
         for (int c = 0; c < means.length; c++) {
@@ -96,6 +131,39 @@ final class Bootstrap {
             }
             for (int lane = 0; lane < Scorer.LANES; lane++) {
                 means[c][lane] /= parts.size();
+            }
+        }
+        return means;
+    }
+
+    private static double[][] meansOfSplits(double[] weights, List<List<Scorer>> scorers) {
+        double[][] means = new double[scorers.size()][Scorer.LANES];
+        if (scorers.isEmpty()) {
+            return means;
+        }
+        int parts = scorers.get(0).size();
+        int[] used = new int[Scorer.LANES];
+        double[][] scores = new double[means.length][Scorer.LANES];
+        for (int p = 0; p < parts; p++) {
+            for (int c = 0; c < means.length; c++) {
+                scorers.get(c).get(p).score(weights, scores[c]);
+            }
+            for (int lane = 0; lane < Scorer.LANES; lane++) {
+                boolean defined = true;
+                for (double[] own : scores) {
+                    defined &= !Double.isNaN(own[lane]);
+                }
+                if (defined) {
+                    used[lane]++;
+                    for (int c = 0; c < means.length; c++) {
+                        means[c][lane] += scores[c][lane];
+                    }
+                }
+            }
+        }
+        for (double[] own : means) {
+            for (int lane = 0; lane < Scorer.LANES; lane++) {
+                own[lane] = 2 * used[lane] < parts ? Double.NaN : own[lane] / used[lane];
             }
         }
         return means;

@@ -11,7 +11,9 @@ public enum Call {
     /** The difference lies within the margin, or there is none at all. */
     EQUIVALENT,
     /** Neither can be said. */
-    UNDECIDED;
+    UNDECIDED,
+    /** Nothing is said, because the splits do not allow it. */
+    NONE;
 
     /** Returns the word in outputs. */
     public String label() {
@@ -23,7 +25,7 @@ public enum Call {
         return switch (this) {
             case BETTER -> WORSE;
             case WORSE -> BETTER;
-            case EQUIVALENT, UNDECIDED -> this;
+            case EQUIVALENT, UNDECIDED, NONE -> this;
         };
     }
 }

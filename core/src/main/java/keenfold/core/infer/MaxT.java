@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Parallel;
+import keenfold.core.split.Splits;
 
 /**
  * The contrasts of a family of pairs, with p-values and intervals adjusted by the step-down maximum of the pivots.
@@ -154,6 +155,10 @@ final class MaxT {
         boolean within = margin > 0 && Math.abs(d) + reachMargin * se < margin;
         boolean better = d > 0 == inference.metric().higherIsBetter();
         Call call = within ? Call.EQUIVALENT : !significant ? Call.UNDECIDED : better ? Call.BETTER : Call.WORSE;
+        if (inference.panel().task().splits().form() == Splits.Form.IN_ORDER) {
+            significant = false;
+            call = Call.NONE;
+        }
         return new Contrast(
                 pair.candidate,
                 pair.against,

@@ -11,6 +11,7 @@ import keenfold.core.metric.MetricKind;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.run.Fit;
 import keenfold.core.run.Parallel;
+import keenfold.core.split.Splits;
 
 /**
  * All that is said about one metric on one data set; made by {@link Inference}.
@@ -22,6 +23,7 @@ public final class MetricInference {
     static final double MOST_UNDEFINED = 0.05;
 
     private static final int FEW = 5;
+    private static final int ENOUGH_SPLITS = 25;
 
     private final Panel panel;
     private final Metric metric;
@@ -78,6 +80,9 @@ public final class MetricInference {
         }
         this.roots = new Pivot.Roots(z);
         this.variances = new VarianceModel(panel, metric, units, compared);
+        if (!compared.isEmpty()) {
+            notices.addAll(ofForm());
+        }
         if (variances.allowsForSmallClass() && !compared.isEmpty()) {
             notices.add(String.format(
                     Locale.ROOT,
@@ -87,6 +92,30 @@ public final class MetricInference {
                     VarianceModel.SMALL_CLASS,
                     metric.name()));
         }
+    }
+
+    private List<String> ofForm() {
+        String name = panel.task().data().name();
+        List<String> said = new ArrayList<>();
+        if (variances.form() == VarianceForm.CASES) {
+            said.add(name
+                    + ": with a single split, standard errors and p-values hold for these fitted models only; other"
+                    + " training rows would have given others");
+        }
+        if (variances.form() == VarianceForm.RESAMPLED && panel.common() < ENOUGH_SPLITS) {
+            said.add(String.format(
+                    Locale.ROOT,
+                    "%s: standard errors come from the spread of %d splits; %d or more are advised",
+                    name,
+                    panel.common(),
+                    ENOUGH_SPLITS));
+        }
+        if (panel.task().splits().form() == Splits.Form.IN_ORDER) {
+            said.add(name
+                    + ": splits follow each other in time, and standard errors do not allow for it; so no difference"
+                    + " is called better or worse");
+        }
+        return said;
     }
 
     private static int lost(Bootstrap.Means means) {
@@ -193,12 +222,40 @@ public final class MetricInference {
                 candidate, mean, sd, min, max, undefined, Optional.of(variance), ends[0], ends[1], interval);
     }
 
+    /**
+     * Returns how the mean of a compared candidate settles as repeats are added, one entry per repeat (per split, where
+     * each is scored by itself).
+     */
+    public List<RunningMean> running(int candidate) {
+        double[][] drawn = new Bootstrap(panel, evidence.draws(), parallel).running(metric, candidate);
+        double[] scores = Bootstrap.partScores(metric, panel.parts(candidate));
+        return parallel.map(scores.length, r -> {
+            double[] soFar = Arrays.copyOf(scores, r + 1);
+            double[] defined =
+                    Arrays.stream(drawn[r]).filter(d -> !Double.isNaN(d)).toArray();
+            boolean enough = defined.length >= (1 - MOST_UNDEFINED) * drawn[r].length;
+            double se = enough
+                    ? new VarianceModel(panel.first(r + 1), metric, units, List.of(candidate))
+                            .ofMean(candidate, defined)
+                            .standardError()
+                    : Double.NaN;
+            double between = r == 0 ? Double.NaN : Math.sqrt(VarianceModel.sampleVariance(soFar) / (r + 1));
+            return new RunningMean(r + 1, scores[r], VarianceModel.mean(soFar), se, between);
+        });
+    }
+
     private double theta(int candidate, List<Fit> fits) {
         List<Outcomes> parts = panel.admitted().contains(candidate) ? panel.parts(candidate) : joinedByRepeat(fits);
         return parts.isEmpty() ? Double.NaN : VarianceModel.mean(Bootstrap.partScores(metric, parts));
     }
 
-    private static List<Outcomes> joinedByRepeat(List<Fit> fits) {
+    private List<Outcomes> joinedByRepeat(List<Fit> fits) {
+        if (!panel.task().splits().joined()) {
+            return fits.stream()
+                    .flatMap(f -> f.result().stream())
+                    .map(Fit.Result::outcomes)
+                    .toList();
+        }
         return fits.stream()
                 .map(Fit::repeat)
                 .distinct()
@@ -222,6 +279,11 @@ public final class MetricInference {
             }
             successes += one.get().successes() / parts.size();
             trials += one.get().trials() / parts.size();
+        }
+        if (!panel.task().splits().joined()) {
+            // A split tests a part of the rows: what counts is how many rows were tested in all.
+            successes *= units.count() / trials;
+            trials = units.count();
         }
         return Optional.of(new Metric.Share(successes, trials));
     }

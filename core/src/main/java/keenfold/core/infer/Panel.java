@@ -13,6 +13,7 @@ import keenfold.core.run.Candidate;
 import keenfold.core.run.Fit;
 import keenfold.core.run.Results;
 import keenfold.core.run.Task;
+import keenfold.core.split.Splits;
 
 /**
  * The predictions of all candidates on one data set, on the common splits: those where no admitted candidate failed.
@@ -62,7 +63,7 @@ public final class Panel {
                 fits.get(fit.candidate()).put(splitKey(fit.repeat(), fit.fold()), fit);
             }
         }
-        int splits = task.splits().repeats() * task.splits().folds();
+        int splits = task.splits().count();
         List<Integer> admitted = IntStream.range(0, count)
                 .filter(c -> splits - succeeded(fits.get(c)) <= MOST_FAILED * splits)
                 .boxed()
@@ -74,20 +75,28 @@ public final class Panel {
         int common = 0;
         for (int r = 0; r < task.splits().repeats(); r++) {
             List<Long> keys = new ArrayList<>();
-            for (int f = 0; f < task.splits().folds(); f++) {
+            for (int f = 0; f < task.splits().folds(r); f++) {
                 long key = splitKey(r, f);
                 if (admitted.stream().allMatch(c -> present(fits.get(c), key))) {
                     keys.add(key);
                 }
             }
             common += keys.size();
-            if (!keys.isEmpty()) {
+            for (List<Long> together : together(task.splits(), keys)) {
                 for (int c : admitted) {
-                    parts.get(c).add(joined(fits.get(c), keys));
+                    parts.get(c).add(joined(fits.get(c), together));
                 }
             }
         }
         return new Panel(task, results.seed(), results.candidates(), fits, admitted, parts, common);
+    }
+
+    /** Which splits of a repeat are scored together: all of a partition, otherwise each by itself. */
+    private static List<List<Long>> together(Splits splits, List<Long> keys) {
+        if (keys.isEmpty()) {
+            return List.of();
+        }
+        return splits.joined() ? List.of(keys) : keys.stream().map(List::of).toList();
     }
 
     private static long splitKey(int repeat, int fold) {
@@ -167,9 +176,19 @@ public final class Panel {
         return new TreeMap<>(reasons);
     }
 
-    /** Returns an admitted candidate's outcomes, one per repeat that has a common split. */
+    /**
+     * Returns an admitted candidate's outcomes on the common splits: one part per repeat, or one per split where splits
+     * are scored by themselves.
+     */
     public List<Outcomes> parts(int candidate) {
         return parts.get(candidate);
+    }
+
+    /** Returns the same panel of which only the first parts are there. */
+    Panel first(int count) {
+        List<List<Outcomes>> fewer =
+                parts.stream().map(p -> p.subList(0, Math.min(count, p.size()))).toList();
+        return new Panel(task, seed, candidates, fits, admitted, fewer, common);
     }
 
     /** Returns the number of rows of the data set. */

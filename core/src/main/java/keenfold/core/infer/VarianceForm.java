@@ -5,7 +5,11 @@ public enum VarianceForm {
     /** Repeated, different partitions: widened by the instability seen between repeats. */
     WIDENED("widened"),
     /** One partition: inflated by the ratio of test to training rows. */
-    INFLATED("inflated");
+    INFLATED("inflated"),
+    /** Splits scored by themselves: from their own spread, widened for the rows that they share. */
+    RESAMPLED("resampled"),
+    /** A single split: the spread of the tested rows alone, for these fitted models only. */
+    CASES("cases");
 
     private final String label;
 

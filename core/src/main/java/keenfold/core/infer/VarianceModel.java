@@ -7,6 +7,7 @@ import java.util.Map;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.MetricKind;
 import keenfold.core.metric.Outcomes;
+import keenfold.core.split.Splits;
 
 /**
  * The variance of a mean and of a difference under one metric, by the kind of splits and of metric.
@@ -15,10 +16,11 @@ import keenfold.core.metric.Outcomes;
  * for means likewise with metrics that are means over rows, V_case + max(0, X) with losses, V_case + max(λ·V_case,
  * (k − 1)/3·V_rep) with the others, V_rep being the variance of the repeat scores. Where a class has fewer than 20 rows
  * the last form serves differences of the others too. {@code inflated}: V_case·(1 + k·ρ), ρ test rows per training row.
- * Degrees of freedom m − 1, or Satterthwaite's over classes.
+ * {@code resampled}: (1/J + ρ)·S², S² the variance over the J splits, with J − 1 degrees of freedom. {@code cases}:
+ * V_case. Degrees of freedom m − 1, or Satterthwaite's over classes.
  *
  * <p>Sources: the project's statistics.md, section 3; Nadeau and Bengio (2003), Mach. Learn. 52,
- * doi:10.1023/A:1024068626366, for {@code inflated}; Satterthwaite (1946), Biometrics Bull. 2(6).
+ * doi:10.1023/A:1024068626366, for {@code inflated} and {@code resampled}; Satterthwaite (1946), Biometrics Bull. 2(6).
  */
 final class VarianceModel {
     /** A class with fewer rows than this is small. */
@@ -31,6 +33,7 @@ final class VarianceModel {
     private final Metric metric;
     private final CaseUnits units;
     private final VarianceForm form;
+    private final Splits splits;
     private final int folds;
     private final int[] classCounts;
     private final boolean smallClass;
@@ -55,7 +58,8 @@ final class VarianceModel {
         this.panel = panel;
         this.metric = metric;
         this.units = units;
-        this.folds = panel.task().splits().folds();
+        this.splits = panel.task().splits();
+        this.folds = (int) Math.round((double) splits.count() / splits.repeats());
         this.form = formOf(panel);
         this.classCounts = testedByClass();
         this.smallClass = Arrays.stream(classCounts).anyMatch(n -> n < SMALL_CLASS);
@@ -64,12 +68,17 @@ final class VarianceModel {
         }
     }
 
-    /** Widened as soon as at least two different partitions are left. */
+    /** Partitions are widened as soon as at least two different ones are left. */
     static VarianceForm formOf(Panel panel) {
-        boolean repeated = !panel.admitted().isEmpty()
-                && panel.parts(panel.admitted().get(0)).size() > 1
-                && panel.task().splits().distinctPartitions() > 1;
-        return repeated ? VarianceForm.WIDENED : VarianceForm.INFLATED;
+        Splits splits = panel.task().splits();
+        boolean several = !panel.admitted().isEmpty()
+                && panel.parts(panel.admitted().get(0)).size() > 1;
+        return switch (splits.form()) {
+            case PARTITIONS ->
+                several && splits.distinctPartitions() > 1 ? VarianceForm.WIDENED : VarianceForm.INFLATED;
+            case RANDOM, IN_ORDER -> several ? VarianceForm.RESAMPLED : VarianceForm.CASES;
+            case SINGLE -> VarianceForm.CASES;
+        };
     }
 
     private int[] testedByClass() {
@@ -164,7 +173,16 @@ final class VarianceModel {
         double raw = sampleVariance(draws);
         double cases = m / (m - 1) * raw;
         if (form == VarianceForm.INFLATED) {
-            return new Variance(cases * (1 + folds * testPerTraining()), raw, cases, m - 1, Double.NaN, Double.NaN);
+            double factor = 1 + folds * splits.testPerTraining();
+            return new Variance(cases * factor, raw, cases, m - 1, Double.NaN, Double.NaN);
+        }
+        if (form == VarianceForm.CASES) {
+            return new Variance(cases, raw, cases, m - 1, Double.NaN, Double.NaN);
+        }
+        if (form == VarianceForm.RESAMPLED) {
+            int count = partScores.length;
+            double total = (1.0 / count + splits.testPerTraining()) * sampleVariance(partScores);
+            return new Variance(total, raw, cases, count - 1.0, Double.NaN, Double.NaN);
         }
         double instability = ranks.instability();
         if (metric.kind() == MetricKind.LOSS) {
@@ -185,20 +203,6 @@ final class VarianceModel {
                 ? cases + Math.max(lambda * cases, (folds - 1) / 3.0 * sampleVariance(partScores))
                 : cases * (1 + lambda);
         return new Variance(total, raw, cases, freedom, lambda, instability);
-    }
-
-    /** ρ: test rows per training row, averaged over the folds of the one partition. */
-    private double testPerTraining() {
-        double n = panel.rows();
-        double sum = 0;
-        int[] sizes = new int[folds];
-        for (int f : panel.task().splits().foldsOf(0)) {
-            sizes[f]++;
-        }
-        for (int size : sizes) {
-            sum += size / (n - size);
-        }
-        return sum / folds;
     }
 
     /** Each class's share of the squared jackknife influences; empty if they tell nothing. */

@@ -37,7 +37,7 @@ public record Comparison(List<Task> tasks, List<Candidate> candidates, long seed
         int families = families().size();
         for (int t = 0; t < tasks.size(); t++) {
             for (int r = 0; r < tasks.get(t).splits().repeats(); r++) {
-                for (int f = 0; f < tasks.get(t).splits().folds(); f++) {
+                for (int f = 0; f < tasks.get(t).splits().folds(r); f++) {
                     for (int c = 0; c < families; c++) {
                         units.add(new Unit(units.size(), t, r, f, c));
                     }

@@ -16,16 +16,19 @@ import keenfold.core.split.Splits;
  * @param metrics bound to the data set's classes, in plan order
  */
 public record Task(DataSet data, Splits splits, List<Metric> metrics) {
+    /** The least share of tested rows that must be tested together with another class for ranks to be compared. */
+    public static final double LEAST_MIXED = 0.5;
+
     /** Copies the metrics and refuses a rank metric that hardly any fold could give. */
     public Task {
         metrics = List.copyOf(metrics);
         for (Metric metric : metrics) {
             if (metric.kind() == MetricKind.RANK) {
-                double share = inMixedFolds(data, splits);
+                double share = splits.shareInMixedCompany(data.targets());
                 Checks.that(
-                        share >= 0.5,
+                        share >= LEAST_MIXED,
                         "metric %s compares rows of one fold, but of data set \"%s\" only %.0f %% of the rows lie in"
-                                + " folds that hold several classes; use fewer folds, or log-loss or brier",
+                                + " folds that hold several classes; use fewer folds, or log-loss or accuracy",
                         metric.name(),
                         data.name(),
                         100 * share);
@@ -41,25 +44,5 @@ public record Task(DataSet data, Splits splits, List<Metric> metrics) {
                 metrics.stream()
                         .map(m -> m.bind(data.classes(), data.classCounts()))
                         .toList());
-    }
-
-    private static double inMixedFolds(DataSet data, Splits splits) {
-        long mixed = 0;
-        for (int r = 0; r < splits.repeats(); r++) {
-            int[] first = new int[splits.folds()];
-            boolean[] several = new boolean[splits.folds()];
-            int[] size = new int[splits.folds()];
-            java.util.Arrays.fill(first, -1);
-            for (int i = 0; i < data.rows(); i++) {
-                int f = splits.foldOf(r, i);
-                size[f]++;
-                several[f] |= first[f] >= 0 && first[f] != data.target(i);
-                first[f] = data.target(i);
-            }
-            for (int f = 0; f < size.length; f++) {
-                mixed += several[f] ? size[f] : 0;
-            }
-        }
-        return (double) mixed / ((long) splits.repeats() * data.rows());
     }
 }

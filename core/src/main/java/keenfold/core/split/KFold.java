@@ -1,7 +1,6 @@
 package keenfold.core.split;
 
 import java.util.Arrays;
-import keenfold.core.data.Categories;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.DataSet;
@@ -12,7 +11,7 @@ import keenfold.core.data.Seed;
  *
  * <p>Definition: without groups the rows of each class, in a seeded order, are dealt to the folds in turn, one class
  * going on where the one before ended, so that fold sizes and, if stratified, class counts differ by at most one from
- * each other. With groups, see {@link GroupDealer}.
+ * each other. Whole groups are dealt by {@link BlockDealer}.
  *
  * <p>Assumes that rows (groups) are exchangeable; rows with an order in time are not.
  *
@@ -22,7 +21,7 @@ import keenfold.core.data.Seed;
  * @param repeats R, at least 1
  * @param stratified whether each fold is to have the class shares of the whole
  */
-public record KFold(int folds, int repeats, boolean stratified) {
+public record KFold(int folds, int repeats, boolean stratified) implements Scheme {
     /** Ten folds, ten repeats, stratified. */
     public static final KFold DEFAULT = new KFold(10, 10, true);
 
@@ -32,29 +31,27 @@ public record KFold(int folds, int repeats, boolean stratified) {
         Checks.atLeast("repeats", repeats, 1);
     }
 
-    /**
-     * Divides a data set.
-     *
-     * @throws IllegalArgumentException if there are more folds than rows or than groups
-     */
-    public Splits divide(DataSet data, long seed) {
-        Seed base = new Seed(seed).with(data.name());
-        int most = data.groups().map(g -> g.levels().size()).orElse(data.rows());
+    @Override
+    public String label() {
+        return "k-fold";
+    }
+
+    @Override
+    public Splits divide(DataSet data, Blocks blocks, Seed seed) {
         Checks.that(
-                folds <= most,
+                folds <= blocks.count(),
                 "folds = %d: data set \"%s\" has only %d %s; ask for %d folds or fewer",
                 folds,
                 data.name(),
-                most,
-                data.groups().isPresent() ? "groups" : "rows",
-                most);
+                blocks.count(),
+                blocks.what(),
+                blocks.count());
         int[][] foldOf = new int[repeats][];
         for (int r = 0; r < repeats; r++) {
-            Chance chance = base.with("split").with(r).chance();
-            foldOf[r] =
-                    data.groups().isPresent() ? dealGroups(data, data.groups().get(), chance) : dealRows(data, chance);
+            Chance chance = seed.with(r).chance();
+            foldOf[r] = blocks.single() ? dealRows(data, chance) : dealBlocks(data, blocks, chance);
         }
-        return Splits.of(folds, foldOf);
+        return Splits.partitions(foldOf);
     }
 
     private int[] dealRows(DataSet data, Chance chance) {
@@ -76,21 +73,12 @@ public record KFold(int folds, int repeats, boolean stratified) {
         return foldOf;
     }
 
-    private int[] dealGroups(DataSet data, Categories groups, Chance chance) {
-        int classes = stratified ? data.classes().count() : 0;
-        int[][] counts = new int[groups.levels().size()][classes + 1];
-        for (int i = 0; i < data.rows(); i++) {
-            int[] count = counts[groups.code(i)];
-            count[classes]++;
-            if (stratified) {
-                count[data.target(i)]++;
-            }
-        }
-        int[] foldOfGroup = new GroupDealer(counts, folds).deal(chance);
+    private int[] dealBlocks(DataSet data, Blocks blocks, Chance chance) {
+        double[] shares = new double[folds];
+        Arrays.fill(shares, 1.0 / folds);
+        int[] foldOfBlock = new BlockDealer(blocks.counts(data, stratified), shares).deal(chance);
         int[] foldOf = new int[data.rows()];
-        for (int i = 0; i < foldOf.length; i++) {
-            foldOf[i] = foldOfGroup[groups.code(i)];
-        }
+        Arrays.setAll(foldOf, i -> foldOfBlock[blocks.of(i)]);
         return foldOf;
     }
 

@@ -118,7 +118,7 @@ class SurveyTest {
         assertThat(Suspicion.in(table, profiles(table), List.of(), Optional.of(Categories.of("y", labels))))
                 .containsExactlyInAnyOrder(
                         new Suspicion(Kind.NUMBER_TARGET, "y", 30), new Suspicion(Kind.DUPLICATES, "", 30));
-        assertThat(Suspicion.copies(new Table(3, List.of(Numbers.of("x", 0.0, -0.0, 1)))))
+        assertThat(EqualRows.copies(new Table(3, List.of(Numbers.of("x", 0.0, -0.0, 1)))))
                 .isEqualTo(1);
     }
 }

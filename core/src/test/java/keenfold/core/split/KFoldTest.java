@@ -83,7 +83,7 @@ class KFoldTest {
 
     @Test
     void equalPartitionsUnderOtherNumbersAreOne() {
-        assertThat(Splits.of(2, new int[][] {{0, 0, 1, 1}, {1, 1, 0, 0}, {0, 1, 0, 1}})
+        assertThat(Splits.partitions(new int[][] {{0, 0, 1, 1}, {1, 1, 0, 0}, {0, 1, 0, 1}})
                         .distinctPartitions())
                 .isEqualTo(2);
     }

@@ -115,18 +115,63 @@ public final class CsvExport {
     }
 
     private void folds() {
-        csv.writeRecord("dataset", "row", "repeat", "fold");
-        for (Task task : results.tasks()) {
+        folds(results.tasks(), csv);
+    }
+
+    /** Writes the folds of data sets that need not have been run. */
+    public static void foldsOf(List<Task> tasks, Writer out) {
+        CsvWriter csv = CsvWriter.builder().lineDelimiter(LineDelimiter.LF).build(out);
+        folds(tasks, csv);
+        flush(csv);
+    }
+
+    private static void folds(List<Task> tasks, CsvWriter csv) {
+        boolean sides = tasks.stream().anyMatch(t -> t.splits().namesSides());
+        List<String> header = new ArrayList<>(List.of("dataset", "row", "repeat", "fold"));
+        if (sides) {
+            header.addAll(List.of("part", "count"));
+        }
+        csv.writeRecord(header);
+        for (Task task : tasks) {
             for (int r = 0; r < task.splits().repeats(); r++) {
-                for (int i = 0; i < task.data().rows(); i++) {
-                    csv.writeRecord(
-                            task.data().name(),
-                            Integer.toString(task.data().sourceRow(i)),
-                            Integer.toString(r + 1),
-                            Integer.toString(task.splits().foldOf(r, i) + 1));
+                if (sides) {
+                    for (int f = 0; f < task.splits().folds(r); f++) {
+                        sides(task, r, f, csv);
+                    }
+                } else {
+                    tested(task, r, csv);
                 }
             }
         }
+    }
+
+    private static void tested(Task task, int repeat, CsvWriter csv) {
+        for (int i = 0; i < task.data().rows(); i++) {
+            int fold = task.splits().foldOf(repeat, i);
+            if (fold >= 0) {
+                csv.writeRecord(place(task, i, repeat, fold));
+            }
+        }
+    }
+
+    private static void sides(Task task, int repeat, int fold, CsvWriter csv) {
+        int[] counts = task.splits().countsOf(repeat, fold);
+        for (int i = 0; i < counts.length; i++) {
+            if (counts[i] >= 0) {
+                List<String> line = new ArrayList<>(place(task, i, repeat, fold));
+                line.add(counts[i] == 0 ? "test" : "train");
+                line.add(Integer.toString(Math.max(1, counts[i])));
+                csv.writeRecord(line);
+            }
+        }
+    }
+
+    private static List<String> place(Task task, int row, int repeat, int fold) {
+        return List.of(
+                task.data().name(),
+                Integer.toString(task.data().sourceRow(row)),
+                Integer.toString(repeat + 1),
+                Integer.toString(fold + 1));
     }
 
     private void scores() {

@@ -14,16 +14,20 @@ import keenfold.core.data.Breakdown;
 import keenfold.core.data.ColumnProfile;
 import keenfold.core.data.Decimals;
 import keenfold.core.data.Suspicion;
+import keenfold.core.infer.Call;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
+import keenfold.core.infer.RunningMean;
 import keenfold.core.infer.Variance;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Fit;
+import keenfold.core.run.Task;
+import keenfold.core.split.Audit;
 
 /** Writes what the reading commands say as one JSON document, with the keys that docs/json.md settles. */
 public final class JsonExport {
@@ -270,9 +274,119 @@ public final class JsonExport {
         number("p", c.p());
         number("p_adjusted", c.pAdjusted());
         json.writeBooleanField("significant", c.significant());
-        json.writeStringField("call", c.call().label());
+        if (c.call() == Call.NONE) {
+            json.writeNullField("call");
+        } else {
+            json.writeStringField("call", c.call().label());
+        }
         variance(Optional.of(c.variance()));
         json.writeStringField("message", c.note());
+        json.writeEndObject();
+    }
+
+    /**
+     * Writes how means settle as repeats are added.
+     *
+     * @param inferences one per data set
+     */
+    public static void running(List<Inference> inferences, List<String> metrics, Writer out) {
+        document(out, to -> {
+            to.json.writeStringField("by", "repeat");
+            to.json.writeArrayFieldStart("datasets");
+            for (Inference inference : inferences) {
+                to.json.writeStartObject();
+                to.json.writeStringField("name", inference.panel().task().data().name());
+                to.json.writeArrayFieldStart("means");
+                for (String metric : metrics) {
+                    for (int c : inference.metric(metric).compared()) {
+                        to.running(inference, metric, c);
+                    }
+                }
+                to.json.writeEndArray();
+                to.json.writeEndObject();
+            }
+            to.json.writeEndArray();
+        });
+    }
+
+    private void running(Inference inference, String metric, int candidate) throws IOException {
+        json.writeStartObject();
+        json.writeStringField(
+                "candidate", inference.panel().candidates().get(candidate).name());
+        json.writeStringField("metric", metric);
+        json.writeArrayFieldStart("running");
+        for (RunningMean one : inference.metric(metric).running(candidate)) {
+            json.writeStartObject();
+            json.writeNumberField("repeats", one.count());
+            number("score", one.score());
+            number("mean", one.mean());
+            number("se", one.standardError());
+            number("between", one.between());
+            json.writeEndObject();
+        }
+        json.writeEndArray();
+        json.writeEndObject();
+    }
+
+    /**
+     * Writes the splits of data sets with what was checked.
+     *
+     * @param audits one per task
+     */
+    public static void folds(List<Task> tasks, List<Audit> audits, long seed, Writer out) {
+        document(out, to -> {
+            to.json.writeNumberField("seed", seed);
+            to.json.writeArrayFieldStart("datasets");
+            for (int t = 0; t < tasks.size(); t++) {
+                to.folds(tasks.get(t), audits.get(t));
+            }
+            to.json.writeEndArray();
+        });
+    }
+
+    private void folds(Task task, Audit audit) throws IOException {
+        json.writeStartObject();
+        json.writeStringField("name", task.data().name());
+        json.writeNumberField("rows", task.data().rows());
+        json.writeStringField("form", task.splits().form().label());
+        json.writeNumberField("repeats", task.splits().repeats());
+        json.writeArrayFieldStart("splits");
+        for (Audit.Facts split : audit.splits()) {
+            json.writeStartObject();
+            json.writeNumberField("repeat", split.repeat() + 1);
+            json.writeNumberField("fold", split.fold() + 1);
+            json.writeNumberField("train", split.train());
+            json.writeNumberField("train_cases", split.trainCases());
+            json.writeNumberField("test", split.test());
+            json.writeObjectFieldStart("test_classes");
+            for (int c = 0; c < split.testClasses().size(); c++) {
+                json.writeNumberField(
+                        task.data().classes().labels().get(c),
+                        split.testClasses().get(c));
+            }
+            json.writeEndObject();
+            if (task.data().groups().isPresent()) {
+                json.writeNumberField("test_groups", split.testGroups());
+            }
+            if (split.trainSpan().isPresent() && split.testSpan().isPresent()) {
+                number("train_last", split.trainSpan().get().last());
+                number("test_first", split.testSpan().get().first());
+                number("test_last", split.testSpan().get().last());
+            }
+            json.writeEndObject();
+        }
+        json.writeEndArray();
+        json.writeArrayFieldStart("checks");
+        for (Audit.Check check : audit.checks()) {
+            json.writeStartObject();
+            json.writeStringField(
+                    "check", check.question().name().toLowerCase(Locale.ROOT).replace('_', '-'));
+            json.writeStringField("outcome", check.outcome().name().toLowerCase(Locale.ROOT));
+            json.writeNumberField("splits", check.splits());
+            number("value", check.value());
+            json.writeEndObject();
+        }
+        json.writeEndArray();
         json.writeEndObject();
     }
 

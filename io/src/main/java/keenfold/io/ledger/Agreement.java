@@ -7,6 +7,9 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
+import keenfold.core.run.Comparison;
+import keenfold.core.run.Task;
+import keenfold.core.split.Splits;
 import keenfold.io.InputException;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanWriter;
@@ -22,10 +25,13 @@ final class Agreement {
         this.connection = connection;
     }
 
-    void check(Plan plan, List<LoadedData> data) throws SQLException {
+    void check(Plan plan, List<LoadedData> data, Comparison comparison) throws SQLException {
         checkPlan(plan);
         for (LoadedData loaded : data) {
             checkData(loaded);
+        }
+        for (int t = 0; t < comparison.tasks().size(); t++) {
+            checkSplits(t, comparison.tasks().get(t));
         }
     }
 
@@ -49,6 +55,18 @@ final class Agreement {
                             + line(now, i)
                             + "\"; give this plan a ledger of its own with -o, or take the plan that made this one"
                             + " (keenfold export --what plan)");
+        }
+    }
+
+    /** Splits read from a file are not in the plan, nor in the fingerprint of the data. */
+    private void checkSplits(int id, Task task) throws SQLException {
+        String form = task.splits().form().label();
+        Splits there = LedgerReader.splits(connection, id, task.data().rows(), form);
+        if (!there.equals(task.splits())) {
+            throw new InputException(
+                    file.toString(),
+                    "the splits of data set \"" + task.data().name() + "\" are not those that the ledger was made with;"
+                            + " put the old file of folds back, or name a new ledger with -o");
         }
     }
 

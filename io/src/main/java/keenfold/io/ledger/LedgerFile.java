@@ -12,6 +12,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Properties;
 import keenfold.io.InputException;
+import keenfold.io.NativeSqlite;
 
 /** Opening, checking and laying out the database file of a ledger. */
 final class LedgerFile {

@@ -85,7 +85,7 @@ public final class LedgerReader {
         List<Candidate> candidates = plan.candidates();
         List<Fit> fits = fits(tasks);
         int expected = tasks.stream()
-                .mapToInt(t -> t.splits().repeats() * t.splits().folds() * candidates.size())
+                .mapToInt(t -> t.splits().count() * candidates.size())
                 .sum();
         return new LedgerContent(
                 plan, new Results(tasks, candidates, fits, plan.seed().orElse(0L)), expected);
@@ -119,7 +119,7 @@ public final class LedgerReader {
                         Blobs.ints(row.getBytes("targets"), rows),
                         groups,
                         Blobs.ints(row.getBytes("source_rows"), rows));
-                return Task.of(data, splits(id, rows, row.getInt("folds")), plan.metrics());
+                return Task.of(data, splits(connection, id, rows, row.getString("form")), plan.metrics());
             }
         }
     }
@@ -150,7 +150,8 @@ public final class LedgerReader {
                 codes);
     }
 
-    private Splits splits(int dataset, int rows, int folds) throws SQLException {
+    /** Reads the splits of a data set. */
+    static Splits splits(Connection connection, int dataset, int rows, String form) throws SQLException {
         List<int[]> repeats = new ArrayList<>();
         try (PreparedStatement query =
                 connection.prepareStatement("SELECT folds FROM split WHERE dataset = ? ORDER BY repeat")) {
@@ -161,7 +162,27 @@ public final class LedgerReader {
                 }
             }
         }
-        return Splits.of(folds, repeats.toArray(int[][]::new));
+        if (!repeats.isEmpty()) {
+            return Splits.partitions(repeats.toArray(int[][]::new));
+        }
+        List<int[]> sides = new ArrayList<>();
+        List<Integer> folds = new ArrayList<>();
+        try (PreparedStatement query = connection.prepareStatement(
+                "SELECT repeat, counts FROM side WHERE dataset = ? ORDER BY repeat, fold")) {
+            query.setInt(1, dataset);
+            try (ResultSet row = query.executeQuery()) {
+                while (row.next()) {
+                    int repeat = row.getInt(1);
+                    while (folds.size() <= repeat) {
+                        folds.add(0);
+                    }
+                    folds.set(repeat, folds.get(repeat) + 1);
+                    sides.add(Blobs.ints(row.getBytes(2), rows));
+                }
+            }
+        }
+        int[] perRepeat = folds.stream().mapToInt(Integer::intValue).toArray();
+        return Splits.sides(Splits.Form.of(form), perRepeat, sides.toArray(int[][]::new));
     }
 
     private List<Fit> fits(List<Task> tasks) throws SQLException {

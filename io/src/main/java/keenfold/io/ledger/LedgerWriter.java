@@ -29,6 +29,7 @@ import keenfold.core.run.Fit;
 import keenfold.core.run.FitSink;
 import keenfold.core.run.Task;
 import keenfold.core.run.Unit;
+import keenfold.core.split.Splits;
 import keenfold.io.InputException;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanWriter;
@@ -78,7 +79,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                 if (LedgerFile.number(connection, "SELECT count(*) FROM plan") == 0) {
                     writeHead(connection, plan, data, comparison);
                 } else {
-                    new Agreement(file, connection).check(plan, data);
+                    new Agreement(file, connection).check(plan, data, comparison);
                 }
                 connection.commit();
                 LedgerWriter writer = new LedgerWriter(file, lock, connection, comparison);
@@ -111,7 +112,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                     connection,
                     t,
                     plan.data().get(t).file(),
-                    data.get(t).fingerprint(),
+                    data.get(t),
                     comparison.tasks().get(t));
         }
         for (int c = 0; c < comparison.candidates().size(); c++) {
@@ -130,26 +131,31 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         }
     }
 
-    private static void writeTask(Connection connection, int id, String file, String fingerprint, Task task)
+    private static void writeTask(Connection connection, int id, String file, LoadedData loaded, Task task)
             throws SQLException {
         DataSet data = task.data();
         int[] groups = data.groups().map(LedgerWriter::codes).orElse(new int[0]);
         try (PreparedStatement row =
-                connection.prepareStatement("INSERT INTO dataset VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)")) {
+                connection.prepareStatement("INSERT INTO dataset VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)")) {
             set(
                     row,
                     id,
                     data.name(),
                     file,
-                    fingerprint,
+                    loaded.fingerprint(),
                     data.rows(),
                     task.splits().repeats(),
-                    task.splits().folds(),
+                    task.splits().mostFolds(),
                     data.classes().positiveLabel(),
                     Blobs.ofInts(data.sourceRows()),
                     Blobs.ofInts(data.targets()));
             if (groups.length > 0) {
                 row.setBytes(11, Blobs.ofInts(groups));
+            }
+            row.setString(12, task.splits().form().label());
+            if (loaded.heldBack().isPresent()) {
+                int[] heldBack = loaded.heldBack().get().sourceRows();
+                row.setBytes(13, Blobs.ofInts(heldBack));
             }
             row.executeUpdate();
         }
@@ -163,13 +169,24 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                     data.classes().labels().get(c),
                     counts[c]);
         }
-        for (int r = 0; r < task.splits().repeats(); r++) {
-            insert(
-                    connection,
-                    "INSERT INTO split VALUES (?, ?, ?)",
-                    id,
-                    r,
-                    Blobs.ofInts(task.splits().foldsOf(r)));
+        writeSplits(connection, id, task.splits());
+    }
+
+    private static void writeSplits(Connection connection, int id, Splits splits) throws SQLException {
+        for (int r = 0; r < splits.repeats(); r++) {
+            if (splits.namesSides()) {
+                for (int f = 0; f < splits.folds(r); f++) {
+                    insert(
+                            connection,
+                            "INSERT INTO side VALUES (?, ?, ?, ?)",
+                            id,
+                            r,
+                            f,
+                            Blobs.ofInts(splits.countsOf(r, f)));
+                }
+            } else {
+                insert(connection, "INSERT INTO split VALUES (?, ?, ?)", id, r, Blobs.ofInts(splits.foldsOf(r)));
+            }
         }
     }
 

@@ -6,7 +6,6 @@ import keenfold.core.infer.Evidence;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Rule;
 import keenfold.core.run.Candidate;
-import keenfold.core.split.KFold;
 import keenfold.io.table.DataSpec;
 
 /**
@@ -14,7 +13,7 @@ import keenfold.io.table.DataSpec;
  *
  * @param note a line about what is asked
  * @param data the data sets
- * @param splits how they are divided
+ * @param division how they are divided
  * @param seed from which all randomness derives, if the plan names it
  * @param metrics what is scored
  * @param primary the metric by which candidates are compared and picked
@@ -25,7 +24,7 @@ import keenfold.io.table.DataSpec;
 public record Plan(
         Optional<String> note,
         List<DataSpec> data,
-        KFold splits,
+        Division division,
         Optional<Long> seed,
         List<MetricName> metrics,
         MetricName primary,
@@ -39,6 +38,10 @@ public record Plan(
             MetricName.parse("balanced-accuracy"),
             MetricName.parse("log-loss"));
 
+    /** What is scored instead where each row is tested alone, so that rows of a fold cannot be ranked. */
+    public static final List<MetricName> METRICS_OF_ROWS =
+            List.of(MetricName.parse("log-loss"), MetricName.parse("accuracy"), MetricName.parse("balanced-accuracy"));
+
     /** Copies the lists. */
     public Plan {
         data = List.copyOf(data);
@@ -48,11 +51,16 @@ public record Plan(
 
     /** Returns the same plan without a seed. */
     public Plan withoutSeed() {
-        return new Plan(note, data, splits, Optional.empty(), metrics, primary, candidates, evidence, rule);
+        return new Plan(note, data, division, Optional.empty(), metrics, primary, candidates, evidence, rule);
+    }
+
+    /** Returns the same plan of other files. */
+    public Plan withFiles(List<DataSpec> otherData, Division otherDivision) {
+        return new Plan(note, otherData, otherDivision, seed, metrics, primary, candidates, evidence, rule);
     }
 
     /** Returns the same plan with a seed. */
     public Plan withSeed(long drawn) {
-        return new Plan(note, data, splits, Optional.of(drawn), metrics, primary, candidates, evidence, rule);
+        return new Plan(note, data, division, Optional.of(drawn), metrics, primary, candidates, evidence, rule);
     }
 }

@@ -14,12 +14,13 @@ public final class PlanKeys {
             new Key("keenfold", "1", "required", "version of the plan's form"),
             new Key("note", "text", "none", "a line about what is asked; shown by the reading commands"),
             new Key("data", "list of data entries", "required", "the data sets"),
+            new Key("holdout", "map", "none", "rows set aside before anything else, for train to score once"),
             new Key("splits", "map", "10 x 10 stratified folds", "how rows are divided"),
             new Key("seed", "whole number", "drawn, shown and kept", "from which all randomness derives"),
             new Key(
                     "metrics",
                     "list of metrics",
-                    "auc, accuracy, balanced-accuracy, log-loss",
+                    "auc, accuracy, balanced-accuracy, log-loss; no auc with leave-one-out",
                     "what is scored; NAME, NAME:shares or NAME:class=LABEL"),
             new Key("primary", "one of the metrics", "the first", "by which candidates are compared and picked"),
             new Key("candidates", "map of name to candidate", "required", "what is compared"),
@@ -28,23 +29,105 @@ public final class PlanKeys {
 
     /** Keys of an entry of {@code data}. */
     public static final List<Key> DATA = List.of(
-            new Key("file", "path", "required", "delimited text, perhaps gzipped; relative to the plan"),
+            new Key(
+                    "file",
+                    "path",
+                    "required",
+                    "delimited text or JSON Lines, perhaps gzipped; FILE.db#TABLE; - for standard input; relative to the plan"),
             new Key("name", "text", "the file's stem", "the data set's name"),
             new Key("target", "column", "required", "the classes"),
             new Key("positive", "label", "the rarer of two classes", "the class that one-sided metrics speak of"),
             new Key("groups", "column", "none", "rows with the same value stay on one side of every split"),
+            new Key(
+                    "order",
+                    "column",
+                    "none",
+                    "numbers or dates that say which rows came first; rolling-origin and rows: last need it"),
             new Key("leave-out", "list of columns", "none", "columns that candidates do not see"),
             new Key("text", "list of columns", "none", "columns to be read as categories whatever they hold"),
             new Key("number", "list of columns", "none", "columns that must be numbers; a word is an error"),
             new Key("missing", "list of texts", "\"\", NA, NaN, ?", "what stands for a missing value"),
-            new Key("separator", "one of , ; tab", "found by itself", "what stands between fields"));
+            new Key("separator", "one of , ; tab", "found by itself", "what stands between fields"),
+            new Key("decimal", "one of . ,", ".", "what stands before the decimals of a number"),
+            new Key("encoding", "name of an encoding", "UTF-8", "of the text, such as windows-1252 or UTF-16"));
 
-    /** Keys of {@code splits}. */
+    /** Keys of {@code holdout}. */
+    public static final List<Key> HOLDOUT = List.of(
+            new Key("share", "share between 0 and 1", "0.2", "how many of the rows; stratified, groups whole"),
+            new Key("rows", "last", "drawn", "those that came last, by order, instead of drawn ones"),
+            new Key("file", "path", "none", "all rows of another file with the same columns; alone"));
+
+    /** Keys of {@code splits}: first those of every scheme, then those of some. */
     public static final List<Key> SPLITS = List.of(
-            new Key("scheme", "k-fold", "k-fold", "each repeat divides the rows into folds, each tested once"),
-            new Key("folds", "whole number from 2", "10", "folds of a repeat"),
-            new Key("repeats", "whole number from 1", "10", "fresh divisions"),
-            new Key("stratified", "true or false", "true", "whether folds have the class shares of the whole"));
+            new Key("scheme", "one of those below", "k-fold", "how training and test sides are made"),
+            new Key("bind-equal", "true or false", "false", "whether rows equal in every used column stay on one side"),
+            new Key("folds", "whole number from 2", "10", "k-fold: folds of a repeat"),
+            new Key(
+                    "repeats",
+                    "whole number from 1",
+                    "10, 50, 100",
+                    "k-fold: fresh divisions; monte-carlo, out-of-bag: splits, 25 or more advised"),
+            new Key(
+                    "stratified",
+                    "true or false",
+                    "true; false for out-of-bag",
+                    "k-fold, monte-carlo, out-of-bag: whether sides have the class shares of the whole"),
+            new Key("share", "share between 0 and 1", "0.2", "monte-carlo: of the rows, tested"),
+            new Key(
+                    "first",
+                    "share between 0 and 1",
+                    "0.5",
+                    "rolling-origin: of the rows, before the first tested one"),
+            new Key("step", "share above 0", "0.1", "rolling-origin: of the rows, tested by one split"),
+            new Key("gap", "share from 0", "0", "rolling-origin: of the rows, left out between training and testing"),
+            new Key("window", "all, or a share", "all", "rolling-origin: the most of the rows that is trained on"),
+            new Key("column", "column", "none", "given: rows with the same value are tested together"),
+            new Key("file", "path", "none", "given: a CSV file of folds, as export --what folds writes it"),
+            new Key("test", "path", "required", "apart: the file whose rows are tested"));
+
+    private static final List<SchemeKeys> SCHEMES = List.of(
+            new SchemeKeys(
+                    "k-fold",
+                    List.of("folds", "repeats", "stratified"),
+                    "each repeat divides the rows (or whole groups) into folds, each tested once"),
+            new SchemeKeys("leave-one-out", List.of(), "each row is tested alone; no metric of ranks"),
+            new SchemeKeys("leave-group-out", List.of(), "each group is tested alone; needs groups"),
+            new SchemeKeys(
+                    "monte-carlo",
+                    List.of("share", "repeats", "stratified"),
+                    "a share is drawn for testing, again and again"),
+            new SchemeKeys(
+                    "rolling-origin",
+                    List.of("first", "step", "gap", "window"),
+                    "trains only on what came before, by order; training rows of a tested group are left out"),
+            new SchemeKeys(
+                    "out-of-bag",
+                    List.of("repeats", "stratified"),
+                    "trains on rows drawn with replacement, tests those never drawn"),
+            new SchemeKeys("given", List.of("column", "file"), "splits made elsewhere"),
+            new SchemeKeys("apart", List.of("test"), "one split: the data are trained on, a second file is tested"));
+
+    /**
+     * A scheme of splits.
+     *
+     * @param name as written
+     * @param keys that it has, besides {@code scheme} and {@code bind-equal}
+     * @param meaning one line
+     */
+    private record SchemeKeys(String name, List<String> keys, String meaning) {}
+
+    /** Returns the names of the schemes. */
+    static List<String> schemes() {
+        return SCHEMES.stream().map(SchemeKeys::name).toList();
+    }
+
+    /** Returns the keys of a scheme of its own. */
+    static List<String> keysOf(String scheme) {
+        return SCHEMES.stream()
+                .filter(s -> s.name().equals(scheme))
+                .flatMap(s -> s.keys().stream())
+                .toList();
+    }
 
     /** Keys of a candidate, besides the settings of its classifier. */
     public static final List<Key> CANDIDATE =
@@ -94,7 +177,16 @@ public final class PlanKeys {
                 + " keys are errors.\n");
         section(text, "The whole", PLAN);
         section(text, "An entry of `data`", DATA);
+        section(text, "`holdout`", HOLDOUT);
         section(text, "`splits`", SPLITS);
+        text.append("\n| scheme | its own keys | meaning |\n|---|---|---|\n");
+        SCHEMES.forEach(s -> text.append("| `")
+                .append(s.name())
+                .append("` | ")
+                .append(s.keys().isEmpty() ? "none" : String.join(", ", s.keys()))
+                .append(" | ")
+                .append(s.meaning())
+                .append(" |\n"));
         section(text, "An entry of `candidates`", CANDIDATE);
         section(text, "A varied setting", VARY);
         section(text, "A varied range", RANGE);

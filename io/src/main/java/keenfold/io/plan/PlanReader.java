@@ -2,6 +2,7 @@ package keenfold.io.plan;
 
 import java.io.IOException;
 import java.nio.charset.CharacterCodingException;
+import java.nio.charset.Charset;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
@@ -16,7 +17,7 @@ import keenfold.core.infer.Evidence;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Rule;
 import keenfold.core.run.Candidate;
-import keenfold.core.split.KFold;
+import keenfold.core.split.LeaveOneOut;
 import keenfold.io.InputException;
 import keenfold.io.Nearest;
 import keenfold.io.table.DataSpec;
@@ -99,12 +100,17 @@ public final class PlanReader {
             }
             data.add(spec);
         }
-        List<MetricName> metrics = metrics();
+        Division division = DivisionReader.read(key("splits"), key("holdout"));
+        if (data.size() > 1 && sourceOfOneSet(division)) {
+            throw required(keys, root, "data")
+                    .wrong("splits or a holdout from a file belong to one data set; this plan has " + data.size());
+        }
+        List<MetricName> metrics = metrics(division);
         List<Candidate> candidates = new CandidateReader(required(keys, root, "candidates")).read();
         return new Plan(
                 key("note").map(PlanNode::text),
                 data,
-                key("splits").map(PlanReader::splits).orElse(KFold.DEFAULT),
+                division,
                 key("seed").map(PlanReader::seed),
                 metrics,
                 primary(metrics),
@@ -132,7 +138,11 @@ public final class PlanReader {
                 Optional.ofNullable(map.get("separator")).map(n -> n.as(PlanReader::separator)),
                 map.containsKey("missing") ? Set.copyOf(texts(map, "missing")) : Set.copyOf(TableFormat.MISSING),
                 Set.copyOf(texts(map, "text")),
-                Set.copyOf(texts(map, "number")));
+                Set.copyOf(texts(map, "number")),
+                Optional.ofNullable(map.get("decimal"))
+                        .map(n -> n.as(PlanReader::decimal))
+                        .orElse('.'),
+                Optional.ofNullable(map.get("encoding")).map(n -> n.as(PlanReader::encoding)));
         return new DataSpec(
                 file,
                 Optional.ofNullable(map.get("name"))
@@ -141,6 +151,7 @@ public final class PlanReader {
                 required(map, node, "target").text(),
                 Optional.ofNullable(map.get("positive")).map(PlanNode::text),
                 Optional.ofNullable(map.get("groups")).map(PlanNode::text),
+                Optional.ofNullable(map.get("order")).map(PlanNode::text),
                 texts(map, "leave-out"),
                 format);
     }
@@ -153,6 +164,22 @@ public final class PlanReader {
                 "separator \"%s\": expected a comma, a semicolon or tab",
                 text);
         return one.charAt(0);
+    }
+
+    /** Reads what stands before the decimals of a number. */
+    public static char decimal(String text) {
+        Checks.that(text.equals(".") || text.equals(","), "decimal \"%s\": expected a point or a comma", text);
+        return text.charAt(0);
+    }
+
+    /** Reads the name of an encoding. */
+    public static Charset encoding(String text) {
+        try {
+            return Charset.forName(text);
+        } catch (IllegalArgumentException e) {
+            throw new IllegalArgumentException(
+                    "encoding \"" + text + "\" is not known; expected one such as UTF-8, windows-1252 or UTF-16", e);
+        }
     }
 
     static String plainName(String text) {
@@ -170,20 +197,6 @@ public final class PlanReader {
                 : node.listOrOne().stream().map(PlanNode::text).distinct().toList();
     }
 
-    private static KFold splits(PlanNode node) {
-        Map<String, PlanNode> map = node.map(names(PlanKeys.SPLITS));
-        Optional.ofNullable(map.get("scheme"))
-                .ifPresent(s -> s.as(t -> {
-                    Checks.that(t.equals("k-fold"), "scheme \"%s\": expected k-fold", t);
-                    return t;
-                }));
-        KFold preset = KFold.DEFAULT;
-        return node.check(() -> new KFold(
-                Optional.ofNullable(map.get("folds")).map(PlanNode::whole).orElse(preset.folds()),
-                Optional.ofNullable(map.get("repeats")).map(PlanNode::whole).orElse(preset.repeats()),
-                Optional.ofNullable(map.get("stratified")).map(PlanNode::truth).orElse(preset.stratified())));
-    }
-
     private static long seed(PlanNode node) {
         return node.as(t -> {
             Checks.that(t.matches("[+-]?[0-9]{1,18}"), "seed \"%s\": expected a whole number", t);
@@ -191,7 +204,12 @@ public final class PlanReader {
         });
     }
 
-    private List<MetricName> metrics() {
+    private static boolean sourceOfOneSet(Division division) {
+        return division.source() instanceof SplitSource.Apart
+                || division.holdout().flatMap(Division.SetAside::file).isPresent();
+    }
+
+    private List<MetricName> metrics(Division division) {
         List<MetricName> metrics = new ArrayList<>();
         for (PlanNode node : key("metrics").map(PlanNode::listOrOne).orElse(List.of())) {
             MetricName metric = node.as(MetricName::parse);
@@ -202,7 +220,14 @@ public final class PlanReader {
         }
         return key("metrics").isPresent() && !metrics.isEmpty()
                 ? metrics
-                : key("primary").map(p -> withPrimary(p.as(MetricName::parse))).orElse(Plan.METRICS);
+                : key("primary").map(p -> withPrimary(p.as(MetricName::parse))).orElse(presetFor(division));
+    }
+
+    /** The metrics where a plan names none. */
+    public static List<MetricName> presetFor(Division division) {
+        return division.scheme().filter(s -> s instanceof LeaveOneOut).isPresent()
+                ? Plan.METRICS_OF_ROWS
+                : Plan.METRICS;
     }
 
     /** The preset metrics with the primary one first. */

@@ -13,6 +13,11 @@ import keenfold.core.data.Decimals;
 import keenfold.core.metric.MetricName;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Family;
+import keenfold.core.split.KFold;
+import keenfold.core.split.MonteCarlo;
+import keenfold.core.split.OutOfBag;
+import keenfold.core.split.RollingOrigin;
+import keenfold.core.split.Scheme;
 import keenfold.io.table.DataSpec;
 import keenfold.io.table.TableFormat;
 
@@ -26,7 +31,10 @@ public final class PlanWriter {
         plan.note().ifPresent(n -> out.append("note: ").append(scalar(n)).append('\n'));
         out.append("data:\n");
         plan.data().forEach(d -> out.append("  - ").append(data(d)).append('\n'));
-        out.append("splits: ").append(splits(plan)).append('\n');
+        plan.division()
+                .holdout()
+                .ifPresent(h -> out.append("holdout: ").append(setAside(h)).append('\n'));
+        out.append("splits: ").append(splits(plan.division())).append('\n');
         plan.seed().ifPresent(s -> out.append("seed: ").append(s).append('\n'));
         out.append("metrics: ")
                 .append(list(plan.metrics().stream().map(MetricName::text).toList()))
@@ -50,12 +58,61 @@ public final class PlanWriter {
         return out.toString();
     }
 
-    private static String splits(Plan plan) {
+    private static String splits(Division division) {
         Map<String, String> map = new LinkedHashMap<>();
-        map.put("scheme", "k-fold");
-        map.put("folds", Integer.toString(plan.splits().folds()));
-        map.put("repeats", Integer.toString(plan.splits().repeats()));
-        map.put("stratified", Boolean.toString(plan.splits().stratified()));
+        SplitSource source = division.source();
+        if (source instanceof SplitSource.Made made) {
+            map.put("scheme", made.scheme().label());
+            settings(made.scheme(), map);
+        } else if (source instanceof SplitSource.GivenColumn given) {
+            map.put("scheme", "given");
+            map.put("column", scalar(given.column()));
+        } else if (source instanceof SplitSource.GivenFile given) {
+            map.put("scheme", "given");
+            map.put("file", scalar(given.file()));
+        } else if (source instanceof SplitSource.Apart apart) {
+            map.put("scheme", "apart");
+            map.put("test", scalar(apart.test()));
+        }
+        if (division.bindEqual()) {
+            map.put("bind-equal", "true");
+        }
+        return map(map);
+    }
+
+    private static void settings(Scheme scheme, Map<String, String> map) {
+        if (scheme instanceof KFold folds) {
+            map.put("folds", Integer.toString(folds.folds()));
+            map.put("repeats", Integer.toString(folds.repeats()));
+            map.put("stratified", Boolean.toString(folds.stratified()));
+        } else if (scheme instanceof MonteCarlo random) {
+            map.put("share", Decimals.exact(random.share()));
+            map.put("repeats", Integer.toString(random.repeats()));
+            map.put("stratified", Boolean.toString(random.stratified()));
+        } else if (scheme instanceof OutOfBag bag) {
+            map.put("repeats", Integer.toString(bag.repeats()));
+            map.put("stratified", Boolean.toString(bag.stratified()));
+        } else if (scheme instanceof RollingOrigin rolling) {
+            map.put("first", Decimals.exact(rolling.first()));
+            map.put("step", Decimals.exact(rolling.step()));
+            map.put("gap", Decimals.exact(rolling.gap()));
+            map.put(
+                    "window",
+                    rolling.window().isPresent()
+                            ? Decimals.exact(rolling.window().getAsDouble())
+                            : "all");
+        }
+    }
+
+    private static String setAside(Division.SetAside aside) {
+        Map<String, String> map = new LinkedHashMap<>();
+        aside.file().ifPresent(f -> map.put("file", scalar(f)));
+        aside.drawn().ifPresent(h -> {
+            map.put("share", Decimals.exact(h.share()));
+            if (h.last()) {
+                map.put("rows", "last");
+            }
+        });
         return map(map);
     }
 
@@ -66,12 +123,17 @@ public final class PlanWriter {
         map.put("target", scalar(spec.target()));
         spec.positive().ifPresent(p -> map.put("positive", scalar(p)));
         spec.groups().ifPresent(g -> map.put("groups", scalar(g)));
+        spec.order().ifPresent(o -> map.put("order", scalar(o)));
         put(map, "leave-out", spec.leaveOut());
         put(map, "text", sorted(spec.format().text()));
         put(map, "number", sorted(spec.format().number()));
         if (!spec.format().missing().equals(Set.copyOf(TableFormat.MISSING))) {
             map.put("missing", list(sorted(spec.format().missing())));
         }
+        if (spec.format().decimal() != '.') {
+            map.put("decimal", scalar(Character.toString(spec.format().decimal())));
+        }
+        spec.format().encoding().ifPresent(e -> map.put("encoding", scalar(e.name())));
         spec.format().separator().ifPresent(s -> map.put("separator", s == '\t' ? "tab" : scalar(s.toString())));
         return map(map);
     }

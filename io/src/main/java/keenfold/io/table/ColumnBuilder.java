@@ -22,10 +22,13 @@ final class ColumnBuilder {
     private static final int FIRST_CAPACITY = 1024;
 
     private final String file;
+    private final String unit;
     private final String name;
+    private final boolean comma;
     private final boolean mustBeNumber;
     private final boolean mayBeNumber;
     private boolean words;
+    private boolean odd;
     private int rows;
     private int present;
     private double[] numbers = new double[0];
@@ -37,12 +40,14 @@ final class ColumnBuilder {
     /** A column that began with numbers and went on with words: it must be read again, as text. */
     private boolean mixed;
 
-    ColumnBuilder(String file, String name, TableFormat format) {
+    ColumnBuilder(String file, String unit, String name, TableFormat format, boolean asText) {
         this.file = file;
+        this.unit = unit;
         this.name = name;
+        this.comma = format.decimal() == ',';
         this.mustBeNumber = format.number().contains(name);
         this.mayBeNumber = !format.text().contains(name);
-        this.words = !mayBeNumber;
+        this.words = !mayBeNumber || asText;
     }
 
     String name() {
@@ -59,9 +64,9 @@ final class ColumnBuilder {
         rows++;
     }
 
-    void add(String text, long line) {
+    void add(String text, long line, List<String> notices) {
         if (!words && !mixed) {
-            double value = NumberParser.parse(text);
+            double value = number(text);
             if (!Double.isNaN(value)) {
                 if (Double.isInfinite(value)) {
                     throw new InputException(
@@ -91,11 +96,18 @@ final class ColumnBuilder {
                 levels.put(text, code);
                 levelTexts.add(text);
                 levelLines.add(line);
+                if (!odd) {
+                    odd = OddText.in(text, place(line), "a value", notices);
+                }
             }
             addCode(code);
             present++;
         }
         rows++;
+    }
+
+    private double number(String text) {
+        return NumberParser.parse(comma ? text.replace(',', '.') : text);
     }
 
     private void addNumber(double value) {
@@ -120,15 +132,17 @@ final class ColumnBuilder {
     ReadColumn build() {
         if (!words) {
             Column column = Numbers.owning(name, Arrays.copyOf(numbers, rows));
-            return new ReadColumn(column, ReadColumn.Kind.NUMBER, Optional.empty());
+            return new ReadColumn(column, ReadColumn.Kind.NUMBER, Optional.empty(), Optional.empty());
         }
         int[] own = Arrays.copyOf(codes, rows);
         if (mayBeNumber) {
             if (allDates()) {
-                return new ReadColumn(Numbers.owning(name, days(own)), ReadColumn.Kind.DATE, Optional.empty());
+                return new ReadColumn(
+                        Numbers.owning(name, days(own)), ReadColumn.Kind.DATE, Optional.empty(), Optional.empty());
             }
         }
-        return new ReadColumn(Categories.ofCodes(name, levelTexts, own), ReadColumn.Kind.CATEGORY, stray(own));
+        return new ReadColumn(
+                Categories.ofCodes(name, levelTexts, own), ReadColumn.Kind.CATEGORY, stray(own), disguised(own));
     }
 
     /** The first word of a column that holds numbers too. */
@@ -142,7 +156,7 @@ final class ColumnBuilder {
         int numeric = 0;
         int firstWord = -1;
         for (int level = 0; level < counts.length; level++) {
-            if (Double.isNaN(NumberParser.parse(levelTexts.get(level)))) {
+            if (Double.isNaN(number(levelTexts.get(level)))) {
                 firstWord = firstWord < 0 ? level : firstWord;
             } else {
                 numeric += counts[level];
@@ -151,7 +165,49 @@ final class ColumnBuilder {
         return firstWord < 0 || numeric == 0
                 ? Optional.empty()
                 : Optional.of(new ReadColumn.Stray(
-                        levelTexts.get(firstWord), levelLines.get(firstWord), numeric, present - numeric));
+                        levelTexts.get(firstWord), unit + " " + levelLines.get(firstWord), numeric, present - numeric));
+    }
+
+    /** The first number in disguise, where nearly all values are numbers in disguise or plain ones. */
+    private Optional<ReadColumn.Stray> disguised(int[] own) {
+        int[] counts = new int[levelTexts.size()];
+        for (int code : own) {
+            if (code >= 0) {
+                counts[code]++;
+            }
+        }
+        int plain = 0;
+        int hidden = 0;
+        int first = -1;
+        int others = 0;
+        for (int level = 0; level < counts.length && others <= (1 - MOSTLY) * present; level++) {
+            if (OddText.disguised(levelTexts.get(level))) {
+                first = first < 0 ? level : first;
+                hidden += counts[level];
+            } else if (Double.isNaN(number(levelTexts.get(level)))) {
+                others += counts[level];
+            } else {
+                plain += counts[level];
+            }
+        }
+        return hidden == 0 || others > (1 - MOSTLY) * present
+                ? Optional.empty()
+                : Optional.of(new ReadColumn.Stray(
+                        levelTexts.get(first), unit + " " + levelLines.get(first), plain + hidden, others));
+    }
+
+    /** What is said against a column of numbers in disguise. */
+    static InputException disguise(String file, String name, ReadColumn.Stray first) {
+        return new InputException(
+                file + ", " + first.place() + ", column \"" + name + "\"",
+                String.format(
+                        Locale.ROOT,
+                        "\"%s\" and the other values of this column are numbers, but not plainly written; write them with"
+                                + " digits and a point alone (1234.5), say decimal: \",\" (--decimal) if a comma stands before"
+                                + " decimals, or read the column as text (text: [%s], --text %s)",
+                        first.text(),
+                        name,
+                        name));
     }
 
     /** Refuses a word among many numbers. */
@@ -159,7 +215,7 @@ final class ColumnBuilder {
         if (stray.numbers() >= MOSTLY * (stray.numbers() + stray.words())) {
             String text = stray.text();
             throw new InputException(
-                    file + ", line " + stray.line() + ", column \"" + name + "\"",
+                    file + ", " + stray.place() + ", column \"" + name + "\"",
                     String.format(
                             Locale.ROOT,
                             "\"%s\" is not a number, as %d others of this column are; %sor read the column as text"
@@ -174,6 +230,9 @@ final class ColumnBuilder {
     }
 
     private static String mended(String text) {
+        if (text.matches("[+-]?[0-9]{1,3}(,[0-9]{3})+")) {
+            return "write it without the comma, ";
+        }
         String withPoint = text.replace(',', '.');
         return !withPoint.equals(text) && !Double.isNaN(NumberParser.parse(withPoint))
                 ? "write " + withPoint + ", "
@@ -204,6 +263,6 @@ final class ColumnBuilder {
     }
 
     private String place(long line) {
-        return file + ", line " + line + ", column \"" + name + "\"";
+        return file + ", " + unit + " " + line + ", column \"" + name + "\"";
     }
 }

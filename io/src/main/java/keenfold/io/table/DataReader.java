@@ -1,87 +1,214 @@
 package keenfold.io.table;
 
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.IntPredicate;
+import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Classes;
 import keenfold.core.data.Column;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.Numbers;
 import keenfold.core.data.Table;
 import keenfold.io.InputException;
 import keenfold.io.Nearest;
 
-/** Makes a data set of a file: target, groups and features apart, rows without a class left out, oddities noticed. */
+/**
+ * Makes a data set of a file, or of several that follow each other: target, groups, order and features apart, rows without
+ * a class left out, what is held back set aside, oddities noticed.
+ */
 public final class DataReader {
     private static final int MOST_CLASSES = 1000;
 
     private final DataSpec spec;
-    private final Path path;
+    private final DataParts parts;
+    private final TableLocation where;
+    private final List<Path> folders;
     private final List<String> notices = new ArrayList<>();
 
-    private DataReader(DataSpec spec, Path path) {
+    private DataReader(DataSpec spec, DataParts parts, List<Path> folders) {
         this.spec = spec;
-        this.path = path;
+        this.parts = parts;
+        this.where = TableLocation.of(spec.file(), folders);
+        this.folders = folders;
+    }
+
+    /** Reads the data of a spec, none of them set aside. */
+    public static LoadedData read(DataSpec spec, List<Path> folders) {
+        return read(spec, DataParts.NONE, folders);
     }
 
     /**
      * Reads the data of a spec.
      *
      * @param folders where a relative file is looked for, in order
-     * @throws InputException if the file or one of the columns cannot be used
+     * @throws InputException if a file or one of the columns cannot be used
      */
-    public static LoadedData read(DataSpec spec, List<Path> folders) {
-        Path path = folders.stream()
-                .map(f -> f.resolve(spec.file()))
-                .filter(Files::exists)
-                .findFirst()
-                .orElse(folders.get(0).resolve(spec.file()))
-                .normalize();
-        return new DataReader(spec, path).read();
+    public static LoadedData read(DataSpec spec, DataParts parts, List<Path> folders) {
+        return new DataReader(spec, parts, folders).read();
     }
 
     private LoadedData read() {
-        TableFormat format = new TableFormat(
-                spec.format().separator(),
-                spec.format().missing(),
-                spec.labels(),
-                spec.format().number());
+        TableFormat format = spec.format().withText(spec.labels());
         for (String label : spec.format().number()) {
             if (spec.labels().contains(label)) {
                 throw new InputException(spec.file(), "column \"" + label + "\" cannot be both a label and a number");
             }
         }
-        List<ReadColumn> read = TableReader.read(path, format);
+        ReadTable main = TableReader.read(where, format);
+        notices.addAll(main.notices());
+        List<ReadColumn> read = main.columns();
+        int own = main.rows();
+        int tested = own;
+        if (parts.test().isPresent()) {
+            read = appended(read, parts.test().get(), format);
+            tested = read.get(0).column().rows();
+        }
+        if (parts.heldBack().isPresent()) {
+            read = appended(read, parts.heldBack().get(), format);
+        }
         List<String> names = read.stream().map(c -> c.column().name()).toList();
         Categories target = labels(read, names, spec.target());
         spec.leaveOut().forEach(n -> known(n, names));
-        Optional<Categories> groups = spec.groups().map(g -> labels(read, names, g));
-        int[] rows = labelledRows(target, groups);
+        List<ReadColumn> columns = read;
+        Optional<Categories> groups = spec.groups().map(g -> labels(columns, names, g));
+        Optional<Numbers> order = spec.order().map(o -> order(columns, names, o));
+        int[] rows = labelledRows(target, groups, order);
         Categories labelled = target.select(rows);
         Classes classes = classes(labelled);
-        int[] codes = codes(labelled, classes);
-        Table features = features(read, rows, groups.isPresent());
-        DataSet data = DataSet.of(
+        DataSet whole = DataSet.of(
                 spec.name(),
-                features,
+                features(read, rows),
                 classes,
-                codes,
-                groups.map(g -> withoutUnused(g.select(rows))),
+                codes(labelled, classes),
+                groups.map(g -> g.select(rows).withoutUnused()),
                 IntStream.of(rows).map(i -> i + 1).toArray());
-        notices.addAll(Oddities.of(data));
-        return new LoadedData(data, Fingerprint.of(data), notices);
+        DataSet data = order.isPresent() ? whole.withOrder(order.get().select(rows)) : whole;
+        Optional<Column> given = parts.given().map(c -> {
+            known(c, names);
+            return columns.get(names.indexOf(c)).column().select(rows);
+        });
+        int last = tested;
+        boolean[] held = parts.heldBack().isPresent()
+                ? mask(rows, r -> r >= last)
+                : parts.holdout()
+                        .map(h -> checked(() -> h.heldBack(data, parts.bindEqual(), parts.seed())))
+                        .orElse(new boolean[rows.length]);
+        int[] kept = IntStream.range(0, rows.length).filter(i -> !held[i]).toArray();
+        int[] aside = IntStream.range(0, rows.length).filter(i -> held[i]).toArray();
+        DataSet development = data.select(kept);
+        checkClasses(development);
+        notices.addAll(Oddities.of(
+                development,
+                kinds(columns),
+                spec.groups().isPresent(),
+                spec.order().isPresent()));
+        if (aside.length > 0) {
+            notices.add(String.format(
+                    Locale.ROOT,
+                    "%s: %d of %d rows are held back for the end; nothing but train looks at them",
+                    spec.name(),
+                    aside.length,
+                    rows.length));
+        }
+        boolean[] testRows = mask(rows, r -> r >= own && r < last);
+        return new LoadedData(
+                development,
+                Fingerprint.of(data),
+                notices,
+                aside.length > 0 ? Optional.of(data.select(aside)) : Optional.empty(),
+                parts.test().isPresent() ? Optional.of(new Chosen(select(testRows, kept))) : Optional.empty(),
+                spec.order().map(o -> columns.get(names.indexOf(o)).kind()),
+                given.map(c -> c.select(kept)));
+    }
+
+    private static boolean[] mask(int[] rows, IntPredicate in) {
+        boolean[] mask = new boolean[rows.length];
+        for (int i = 0; i < mask.length; i++) {
+            mask[i] = in.test(rows[i]);
+        }
+        return mask;
+    }
+
+    private static boolean[] select(boolean[] mask, int[] rows) {
+        boolean[] chosen = new boolean[rows.length];
+        for (int i = 0; i < chosen.length; i++) {
+            chosen[i] = mask[rows[i]];
+        }
+        return chosen;
+    }
+
+    private <T> T checked(Supplier<T> made) {
+        try {
+            return made.get();
+        } catch (IllegalArgumentException e) {
+            throw new InputException(where.shown(), String.valueOf(e.getMessage()), e);
+        }
+    }
+
+    /** The columns with those of another file below them. */
+    private List<ReadColumn> appended(List<ReadColumn> above, String file, TableFormat format) {
+        TableLocation other = TableLocation.of(file, folders);
+        ReadTable table = TableReader.read(other, format);
+        notices.addAll(table.notices());
+        List<String> names = table.names();
+        List<ReadColumn> all = new ArrayList<>();
+        for (ReadColumn column : above) {
+            String name = column.column().name();
+            if (!names.contains(name)) {
+                throw new InputException(
+                        other.shown(),
+                        "there is no column \"" + name + "\", which " + where.shown() + " has"
+                                + Nearest.hint(name, names));
+            }
+            all.add(column.above(table.columns().get(names.indexOf(name)), other.shown()));
+        }
+        List<String> more = new ArrayList<>(names);
+        more.removeAll(above.stream().map(c -> c.column().name()).toList());
+        if (!more.isEmpty()) {
+            notices.add(other.shown() + ": columns that " + where.shown() + " has not are left out: "
+                    + String.join(", ", more));
+        }
+        return all;
+    }
+
+    private void checkClasses(DataSet development) {
+        int[] counts = development.classCounts();
+        for (int c = 0; c < counts.length; c++) {
+            if (counts[c] == 0) {
+                throw new InputException(
+                        where.shown(),
+                        "every row of class \"" + development.classes().labels().get(c)
+                                + "\" is held back; hold back other rows, or join the class with another");
+            }
+        }
+    }
+
+    private static Map<String, ReadColumn.Kind> kinds(List<ReadColumn> columns) {
+        return columns.stream().collect(Collectors.toMap(c -> c.column().name(), ReadColumn::kind));
+    }
+
+    private Numbers order(List<ReadColumn> read, List<String> names, String name) {
+        known(name, names);
+        return read.get(names.indexOf(name)).column().match(n -> n, c -> {
+            throw new InputException(
+                    where.shown() + ", column \"" + name + "\"",
+                    "order must be numbers or ISO dates (2026-03-31); found \""
+                            + c.levels().get(0) + "\"");
+        });
     }
 
     private void known(String name, List<String> names) {
         if (!names.contains(name)) {
-            throw new InputException(
-                    path.toString(), "there is no column \"" + name + "\"" + Nearest.hint(name, names));
+            throw new InputException(where.shown(), "there is no column \"" + name + "\"" + Nearest.hint(name, names));
         }
     }
 
@@ -90,10 +217,10 @@ public final class DataReader {
         return read.get(names.indexOf(name)).column().match(n -> Categories.of(n.name()), c -> c);
     }
 
-    private int[] labelledRows(Categories target, Optional<Categories> groups) {
+    private int[] labelledRows(Categories target, Optional<Categories> groups, Optional<Numbers> order) {
         int unlabelled = target.countMissing();
         if (unlabelled == target.rows()) {
-            throw new InputException(path.toString(), "no row has a value in the target \"" + target.name() + "\"");
+            throw new InputException(where.shown(), "no row has a value in the target \"" + target.name() + "\"");
         }
         if (unlabelled > 0) {
             notices.add(String.format(
@@ -108,8 +235,18 @@ public final class DataReader {
             for (int i = 0; i < g.rows(); i++) {
                 if (g.missing(i) && !target.missing(i)) {
                     throw new InputException(
-                            path + ", data row " + (i + 1) + ", column \"" + g.name() + "\"",
+                            where.shown() + ", data row " + (i + 1) + ", column \"" + g.name() + "\"",
                             "a row without a group cannot be kept on one side; name its group or leave the row out");
+                }
+            }
+        });
+        order.ifPresent(o -> {
+            for (int i = 0; i < o.rows(); i++) {
+                if (o.missing(i) && !target.missing(i)) {
+                    throw new InputException(
+                            where.shown() + ", data row " + (i + 1) + ", column \"" + o.name() + "\"",
+                            "a row without a place in the order cannot be put before or after others; say when it was, or"
+                                    + " leave the row out");
                 }
             }
         });
@@ -126,7 +263,7 @@ public final class DataReader {
                 present.add(counts[c]);
             }
         }
-        String place = path + ", column \"" + spec.target() + "\"";
+        String place = where.shown() + ", column \"" + spec.target() + "\"";
         if (labels.size() < 2) {
             throw new InputException(
                     place, "every row is of class \"" + labels.get(0) + "\"; a comparison needs at least two classes");
@@ -171,30 +308,22 @@ public final class DataReader {
         return codes;
     }
 
-    private Table features(List<ReadColumn> read, int[] rows, boolean grouped) {
+    private Table features(List<ReadColumn> read, int[] rows) {
         Set<String> apart = new HashSet<>(spec.leaveOut());
         apart.add(spec.target());
         spec.groups().ifPresent(apart::add);
+        spec.order().ifPresent(apart::add);
+        parts.given().ifPresent(apart::add);
         List<Column> features = new ArrayList<>();
         for (ReadColumn column : read) {
             Column chosen = column.column().select(rows);
             if (!apart.contains(chosen.name()) && !Oddities.leftOut(spec.name(), chosen, notices)) {
-                Oddities.noticeIgnored(spec.name(), column.kind(), chosen, grouped, notices);
                 features.add(chosen);
             }
         }
         if (features.isEmpty()) {
-            throw new InputException(path.toString(), "no column is left to predict \"" + spec.target() + "\" from");
+            throw new InputException(where.shown(), "no column is left to predict \"" + spec.target() + "\" from");
         }
         return new Table(rows.length, features);
-    }
-
-    /** Groups whose rows all lack a class would be empty folds. */
-    private static Categories withoutUnused(Categories groups) {
-        String[] texts = new String[groups.rows()];
-        for (int i = 0; i < texts.length; i++) {
-            texts[i] = groups.levels().get(groups.code(i));
-        }
-        return Categories.of(groups.name(), texts);
     }
 }

@@ -12,6 +12,7 @@ import java.util.Set;
  * @param target the column of the classes
  * @param positive the positive class, if it is named
  * @param groups the column that says which rows belong together, if there is one
+ * @param order the column that says which rows came first, if there is one
  * @param leaveOut columns that candidates do not see
  * @param format how the file is read
  */
@@ -21,6 +22,7 @@ public record DataSpec(
         String target,
         Optional<String> positive,
         Optional<String> groups,
+        Optional<String> order,
         List<String> leaveOut,
         TableFormat format) {
     /** Copies the list. */
@@ -30,9 +32,22 @@ public record DataSpec(
 
     /** Returns the name of a data set whose plan gives none: the file's name without its endings. */
     public static String stem(String file) {
+        if (file.equals(TableLocation.STANDARD_INPUT)) {
+            return "input";
+        }
+        int hash = file.indexOf('#');
+        if (hash > 0) {
+            String part = file.substring(hash + 1).strip();
+            return part.matches("[A-Za-z0-9_-]+") ? part : stem(file.substring(0, hash));
+        }
         String last = file.substring(Math.max(file.lastIndexOf('/'), file.lastIndexOf('\\')) + 1);
         String name = last.replaceFirst("\\.gz$", "").replaceFirst("\\.[A-Za-z0-9]{1,8}$", "");
         return name.isEmpty() ? last : name;
+    }
+
+    /** Returns the same of another file. */
+    public DataSpec withFile(String other) {
+        return new DataSpec(other, name, target, positive, groups, order, leaveOut, format);
     }
 
     /** Returns the columns that must be read as text: what stands in them are labels. */

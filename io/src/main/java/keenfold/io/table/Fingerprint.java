@@ -38,6 +38,7 @@ final class Fingerprint {
             print.whole(data.sourceRow(row));
         }
         data.groups().ifPresent(print::categories);
+        data.order().ifPresent(print::numbers);
         return print.finish();
     }
 

@@ -4,11 +4,11 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
 import keenfold.core.data.DataSet;
-import keenfold.core.data.Suspicion;
-import keenfold.core.data.Table;
+import keenfold.core.data.EqualRows;
 
 /** What a practised eye notices in a table before comparing anything on it. */
 final class Oddities {
@@ -35,14 +35,22 @@ final class Oddities {
     }
 
     /** Notices a column that says which rows belong together, or which came first, and that the splits ignore. */
-    static void noticeIgnored(
-            String dataSet, ReadColumn.Kind kind, Column column, boolean grouped, List<String> notices) {
-        if (kind == ReadColumn.Kind.DATE) {
+    private static void noticeIgnored(
+            String dataSet,
+            ReadColumn.Kind kind,
+            Column column,
+            boolean grouped,
+            boolean ordered,
+            List<String> notices) {
+        if (kind == ReadColumn.Kind.DATE && !ordered) {
             notices.add(String.format(
                     Locale.ROOT,
                     "%s: column \"%s\" holds dates; folds are drawn without regard to time, so that scores are too good"
-                            + " if new rows will be later ones and things drift",
+                            + " if new rows will be later ones and things drift; to train on what came before alone,"
+                            + " say order: %s and scheme: rolling-origin, or --order %s",
                     dataSet,
+                    column.name(),
+                    column.name(),
                     column.name()));
         }
         boolean groupLike = !grouped && column.match(n -> false, Oddities::groupLike);
@@ -64,23 +72,19 @@ final class Oddities {
         return used >= LEAST_GROUPS && used <= column.rows() / 2;
     }
 
-    /** Notices rows that are equal in every column, the target included. */
-    static List<String> of(DataSet data) {
-        List<Column> all = new ArrayList<>(data.features().columns());
-        String[] labels = new String[data.rows()];
-        Arrays.setAll(labels, i -> data.classes().labels().get(data.target(i)));
-        String unused = "target";
-        while (data.features().column(unused).isPresent()) {
-            unused += "_";
-        }
-        all.add(Categories.of(unused, labels));
-        int copies = Suspicion.copies(new Table(data.rows(), all));
+    /** Notices columns that the splits ignore, and rows that are equal in every column, the target included. */
+    static List<String> of(DataSet data, Map<String, ReadColumn.Kind> kinds, boolean grouped, boolean ordered) {
+        int copies = EqualRows.copies(data.labelled());
         List<String> notices = new ArrayList<>();
+        for (Column column : data.features().columns()) {
+            ReadColumn.Kind kind = kinds.getOrDefault(column.name(), ReadColumn.Kind.CATEGORY);
+            noticeIgnored(data.name(), kind, column, grouped, ordered, notices);
+        }
         if (copies > 0) {
             notices.add(String.format(
                     Locale.ROOT,
                     "%s: %d of %d rows repeat an earlier row in every column; copies on both sides of a split make"
-                            + " scores too good, so drop them unless they are different cases",
+                            + " scores too good, so drop them, or keep them together with splits: {bind-equal: true}",
                     data.name(),
                     copies,
                     data.rows()));

@@ -1,7 +1,11 @@
 package keenfold.io.table;
 
+import java.util.Arrays;
 import java.util.Optional;
+import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
+import keenfold.core.data.Numbers;
+import keenfold.io.InputException;
 
 /**
  * A column as it was read.
@@ -9,17 +13,86 @@ import keenfold.core.data.Column;
  * @param column its values
  * @param kind what they are
  * @param stray the first word, where a column of categories holds numbers too
+ * @param disguised the first number that is written with thousands separators, a decimal comma or a unit, where nearly all
+ *     values of a column of categories are
  */
-public record ReadColumn(Column column, Kind kind, Optional<Stray> stray) {
+public record ReadColumn(Column column, Kind kind, Optional<Stray> stray, Optional<Stray> disguised) {
+    /**
+     * Returns this column with another one's values below it.
+     *
+     * @param place of the other one, for a complaint
+     * @throws InputException if one holds numbers and the other words
+     */
+    ReadColumn above(ReadColumn below, String place) {
+        int rows = column.rows() + below.column.rows();
+        if (empty(column) || empty(below.column)) {
+            ReadColumn full = empty(column) ? below : this;
+            int before = empty(column) ? column.rows() : 0;
+            return new ReadColumn(spread(full.column, before, rows), full.kind, full.stray, full.disguised);
+        }
+        if (kind != below.kind) {
+            throw new InputException(
+                    place + ", column \"" + column.name() + "\"",
+                    "holds " + below.kind.words() + ", where the first file has " + kind.words()
+                            + "; make them agree, or read the column as text");
+        }
+        Column first = spread(column, 0, rows);
+        Column second = spread(below.column, column.rows(), rows);
+        int split = column.rows();
+        Column both = first.match(
+                n -> {
+                    double[] values = new double[rows];
+                    Numbers other = second.match(m -> m, c -> n);
+                    Arrays.setAll(values, i -> i < split ? n.get(i) : other.get(i));
+                    return Numbers.owning(n.name(), values);
+                },
+                c -> {
+                    Categories other = second.match(n -> c, d -> d);
+                    String[] texts = new String[rows];
+                    for (int i = 0; i < rows; i++) {
+                        Categories from = i < split ? c : other;
+                        if (!from.missing(i)) {
+                            texts[i] = from.levels().get(from.code(i));
+                        }
+                    }
+                    return Categories.of(c.name(), texts);
+                });
+        return new ReadColumn(both, kind, stray, disguised);
+    }
+
+    private static boolean empty(Column column) {
+        for (int i = 0; i < column.rows(); i++) {
+            if (!column.missing(i)) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** The column with missing values before and behind it. */
+    private static Column spread(Column column, int before, int rows) {
+        return column.match(
+                n -> {
+                    double[] values = new double[rows];
+                    Arrays.setAll(values, i -> i < before || i - before >= n.rows() ? Double.NaN : n.get(i - before));
+                    return Numbers.owning(n.name(), values);
+                },
+                c -> {
+                    int[] codes = new int[rows];
+                    Arrays.setAll(codes, i -> i < before || i - before >= c.rows() ? -1 : c.code(i - before));
+                    return Categories.ofCodes(c.name(), c.levels(), codes);
+                });
+    }
+
     /**
      * A word in a column of numbers, or the other way round.
      *
      * @param text the first word
-     * @param line its line in the file
+     * @param place its line or row in the file, such as {@code line 7}
      * @param numbers how many values are numbers
      * @param words how many are not
      */
-    public record Stray(String text, long line, int numbers, int words) {}
+    public record Stray(String text, String place, int numbers, int words) {}
 
     /** Kinds of columns. */
     public enum Kind {
@@ -28,6 +101,14 @@ public record ReadColumn(Column column, Kind kind, Optional<Stray> stray) {
         /** Categories. */
         CATEGORY,
         /** ISO dates, held as days since 1970-01-01. */
-        DATE
+        DATE;
+
+        private String words() {
+            return switch (this) {
+                case NUMBER -> "numbers";
+                case CATEGORY -> "words";
+                case DATE -> "dates";
+            };
+        }
     }
 }

@@ -1,5 +1,6 @@
 package keenfold.io.table;
 
+import java.nio.charset.Charset;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -11,13 +12,22 @@ import java.util.Set;
  * @param missing texts that stand for a missing value
  * @param text columns to be read as categories whatever they hold
  * @param number columns to be read as numbers; a word in them is an error
+ * @param decimal what stands before the decimals of a number: a point or a comma
+ * @param encoding of the text; UTF-8 if empty
  */
-public record TableFormat(Optional<Character> separator, Set<String> missing, Set<String> text, Set<String> number) {
+public record TableFormat(
+        Optional<Character> separator,
+        Set<String> missing,
+        Set<String> text,
+        Set<String> number,
+        char decimal,
+        Optional<Charset> encoding) {
     /** What stands for a missing value unless the plan says otherwise. */
     public static final List<String> MISSING = List.of("", "NA", "NaN", "?");
 
     /** Nothing is said. */
-    public static final TableFormat PLAIN = new TableFormat(Optional.empty(), Set.copyOf(MISSING), Set.of(), Set.of());
+    public static final TableFormat PLAIN =
+            new TableFormat(Optional.empty(), Set.copyOf(MISSING), Set.of(), Set.of(), '.', Optional.empty());
 
     /** Copies the sets. */
     public TableFormat {
@@ -30,6 +40,21 @@ public record TableFormat(Optional<Character> separator, Set<String> missing, Se
     public TableFormat withText(Set<String> more) {
         Set<String> all = new java.util.HashSet<>(text);
         all.addAll(more);
-        return new TableFormat(separator, missing, all, number);
+        return new TableFormat(separator, missing, all, number, decimal, encoding);
+    }
+
+    /** Returns the same with a separator, if one is named. */
+    public TableFormat withSeparator(Optional<Character> other) {
+        return new TableFormat(other.or(() -> separator), missing, text, number, decimal, encoding);
+    }
+
+    /** Returns the same with what stands before decimals. */
+    public TableFormat withDecimal(char other) {
+        return new TableFormat(separator, missing, text, number, other, encoding);
+    }
+
+    /** Returns the same in an encoding, if one is named. */
+    public TableFormat withEncoding(Optional<Charset> other) {
+        return new TableFormat(separator, missing, text, number, decimal, other.or(() -> encoding));
     }
 }

@@ -1,206 +1,140 @@
 package keenfold.io.table;
 
-import de.siegmar.fastcsv.reader.CsvParseException;
-import de.siegmar.fastcsv.reader.CsvReader;
-import de.siegmar.fastcsv.reader.CsvRecord;
+import java.io.BufferedInputStream;
 import java.io.IOException;
-import java.io.Reader;
-import java.nio.charset.CharacterCodingException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashSet;
-import java.util.List;
-import java.util.Locale;
+import java.util.ServiceLoader;
 import java.util.Set;
-import java.util.stream.Collectors;
+import java.util.stream.StreamSupport;
+import java.util.zip.GZIPInputStream;
 import keenfold.io.InputException;
 
 /**
- * Reads delimited text (RFC 4180; comma, semicolon or tab) into typed columns.
+ * Reads tables into typed columns: delimited text and JSON Lines, either of them perhaps gzipped, and tables of SQLite
+ * files. Which one it is, is seen from how the file begins.
  *
- * <p>The first line names the columns. A column is one of numbers if each value that is not missing is a number; of dates
- * if each is an ISO date; otherwise of categories, unless at least nine values in ten are numbers: then the first word is
- * refused with its line, being more likely a slip. White space around a value is left out.
+ * <p>A column is one of numbers if each value that is not missing is a number; of dates if each is an ISO date; otherwise
+ * of categories, unless at least nine values in ten are numbers: then the first word is refused with its line, being more
+ * likely a slip. White space around a value is left out.
  *
  * <p>Cost: one pass; two where a column turns from numbers to words on the way.
  */
 public final class TableReader {
-    private static final char[] SEPARATORS = {',', ';', '\t'};
-    private static final int MOST_COLUMNS = 100_000;
+    private static final byte[] SQLITE = "SQLite format 3\0".getBytes(StandardCharsets.US_ASCII);
+    private static final byte[] PARQUET = "PAR1".getBytes(StandardCharsets.US_ASCII);
 
-    private final TextSource source;
-    private final String file;
+    private final TableLocation where;
     private final TableFormat format;
 
-    private TableReader(Path path, TableFormat format) {
-        this.source = new TextSource(path);
-        this.file = String.valueOf(path);
+    private TableReader(TableLocation where, TableFormat format) {
+        this.where = where;
         this.format = format;
     }
 
     /**
-     * Reads a file.
+     * Reads a table.
      *
      * @throws InputException if it cannot be read as a table, with line and column, or if a word stands in a column nine
-     *     tenths of which are numbers
+     *     tenths of which are numbers, or one that holds numbers in disguise
      */
-    public static List<ReadColumn> read(Path path, TableFormat format) {
-        List<ReadColumn> columns = readAsItIs(path, format);
-        for (ReadColumn column : columns) {
+    public static ReadTable read(TableLocation where, TableFormat format) {
+        ReadTable table = readAsItIs(where, format);
+        for (ReadColumn column : table.columns()) {
             String name = column.column().name();
             if (!format.text().contains(name)) {
-                column.stray().ifPresent(s -> ColumnBuilder.refuse(String.valueOf(path), name, s));
-            }
-        }
-        return columns;
-    }
-
-    /** Reads a file in which words may stand among numbers; {@link ReadColumn#stray} tells of them. */
-    public static List<ReadColumn> readAsItIs(Path path, TableFormat format) {
-        TableReader reader = new TableReader(path, format);
-        List<ColumnBuilder> built = reader.pass(format);
-        Set<String> mixed = built.stream()
-                .filter(ColumnBuilder::mixed)
-                .map(ColumnBuilder::name)
-                .collect(Collectors.toSet());
-        if (!mixed.isEmpty()) {
-            built = reader.pass(format.withText(mixed));
-        }
-        return built.stream().map(ColumnBuilder::build).toList();
-    }
-
-    private List<ColumnBuilder> pass(TableFormat as) {
-        char separator = format.separator().orElseGet(this::findSeparator);
-        try (Reader text = source.open();
-                CsvReader<CsvRecord> records = CsvReader.builder()
-                        .fieldSeparator(separator)
-                        .skipEmptyLines(true)
-                        .allowExtraFields(true)
-                        .allowMissingFields(true)
-                        .ofCsvRecord(text)) {
-            List<ColumnBuilder> columns = List.of();
-            for (CsvRecord line : records) {
-                if (columns.isEmpty()) {
-                    columns = header(line, as);
-                } else {
-                    add(line, columns);
+                column.stray().ifPresent(s -> ColumnBuilder.refuse(where.shown(), name, s));
+                if (column.disguised().isPresent()) {
+                    throw ColumnBuilder.disguise(
+                            where.shown(), name, column.disguised().get());
                 }
             }
-            if (columns.isEmpty()) {
-                throw new InputException(file, "the file is empty: expected a line of column names, then rows");
-            }
-            return columns;
-        } catch (CharacterCodingException e) {
-            throw source.notUtf8(e);
-        } catch (IOException e) {
-            throw new InputException(file, "cannot be read: " + e.getMessage(), e);
-        } catch (CsvParseException e) {
-            throw broken(e);
-        } catch (java.io.UncheckedIOException e) {
-            if (e.getCause() instanceof CharacterCodingException cause) {
-                throw source.notUtf8(cause);
-            }
-            throw new InputException(file, "cannot be read: " + e.getMessage(), e);
         }
+        return table;
     }
 
-    private InputException broken(CsvParseException e) {
-        if (e.getCause() instanceof CharacterCodingException cause) {
-            return source.notUtf8(cause);
-        }
-        return new InputException(file, e.getMessage() + "; perhaps a quotation mark was opened and never closed", e);
+    /** Reads a table in which words may stand among numbers; {@link ReadColumn#stray} tells of them. */
+    public static ReadTable readAsItIs(TableLocation where, TableFormat format) {
+        TableReader reader = new TableReader(where, format);
+        Intake first = reader.pass(Set.of());
+        Set<String> mixed = first.mixed();
+        return mixed.isEmpty() ? first.table() : reader.pass(mixed).table();
     }
 
-    private char findSeparator() {
-        char[] start = new char[1 << 16];
-        int length = 0;
-        try (Reader text = source.open()) {
-            for (int n = text.read(start); n > 0; n = text.read(start, length, start.length - length)) {
-                length += n;
-                if (length == start.length) {
-                    break;
-                }
+    private Intake pass(Set<String> mixed) {
+        byte[] start = start();
+        boolean rows = starts(start, SQLITE) || starts(start, PARQUET);
+        Intake intake = new Intake(where.shown(), rows ? "row" : "line", format, new HashSet<>(mixed));
+        if (starts(start, SQLITE)) {
+            new SqliteFeed(where.file(), where.shown(), where.part()).feed(intake);
+            return intake;
+        }
+        if (starts(start, PARQUET)) {
+            foreign("parquet", intake);
+            return intake;
+        }
+        where.part().ifPresent(part -> {
+            if (start.length > 0) {
+                throw new InputException(where.file().toString(), "is no SQLite file, so it has no \"#" + part + "\"");
             }
-        } catch (CharacterCodingException e) {
-            throw source.notUtf8(e);
-        } catch (IOException e) {
-            throw new InputException(file, "cannot be read: " + e.getMessage(), e);
-        }
-        int[] counts = new int[SEPARATORS.length];
-        boolean quoted = false;
-        for (int i = 0; i < length && (quoted || (start[i] != '\n' && start[i] != '\r')); i++) {
-            quoted ^= start[i] == '"';
-            for (int s = 0; s < SEPARATORS.length; s++) {
-                counts[s] += !quoted && start[i] == SEPARATORS[s] ? 1 : 0;
-            }
-        }
-        int best = 0;
-        for (int s = 1; s < SEPARATORS.length; s++) {
-            best = counts[s] > counts[best] ? s : best;
-        }
-        return SEPARATORS[best];
-    }
-
-    private List<ColumnBuilder> header(CsvRecord line, TableFormat as) {
-        if (line.getFieldCount() > MOST_COLUMNS) {
+        });
+        TextSource text = new TextSource(where.file(), where.shown(), format.encoding());
+        char first = firstCharacter(start);
+        if (first == '[') {
             throw new InputException(
-                    file + ", line 1", line.getFieldCount() + " columns: expected at most " + MOST_COLUMNS);
+                    where.shown() + ", line 1", "a JSON list; write one JSON object a line instead (JSON Lines)");
         }
-        List<ColumnBuilder> columns = new ArrayList<>();
-        Set<String> names = new HashSet<>();
-        for (int i = 0; i < line.getFieldCount(); i++) {
-            String name = line.getField(i).strip();
-            if (name.isEmpty()) {
-                throw new InputException(
-                        place(line), String.format(Locale.ROOT, "column %d has no name; give it one", i + 1));
-            }
-            if (!names.add(name)) {
-                throw new InputException(place(line), "two columns are called \"" + name + "\"; rename one");
-            }
-            columns.add(new ColumnBuilder(file, name, as));
-        }
-        for (Set<String> forced : List.of(format.text(), format.number())) {
-            for (String name : forced) {
-                if (!names.contains(name)) {
-                    throw new InputException(
-                            file, "there is no column \"" + name + "\"" + keenfold.io.Nearest.hint(name, names));
-                }
-            }
-        }
-        return columns;
+        (first == '{' ? new JsonLinesFeed(text) : new CsvFeed(text, format.separator())).feed(intake);
+        return intake;
     }
 
-    private void add(CsvRecord line, List<ColumnBuilder> columns) {
-        int fields = line.getFieldCount();
-        if (fields != columns.size()) {
-            throw new InputException(
-                    place(line),
-                    String.format(
-                            Locale.ROOT,
-                            "%d fields: expected %d, as line 1 names; put quotation marks around a field that holds"
-                                    + " the separator",
-                            fields,
-                            columns.size()));
-        }
-        long number = line.getStartingLineNumber();
-        for (int i = 0; i < fields; i++) {
-            String text = stripped(line.getField(i));
-            if (format.missing().contains(text)) {
-                columns.get(i).addMissing();
-            } else {
-                columns.get(i).add(text, number);
-            }
+    private void foreign(String name, Intake intake) {
+        TablePart part = StreamSupport.stream(
+                        ServiceLoader.load(TablePart.class).spliterator(), false)
+                .filter(p -> p.format().equals(name))
+                .findFirst()
+                .orElseThrow(() -> new InputException(
+                        where.shown(),
+                        "is a Parquet file, which an optional part reads; docs/parquet.md says how to add it (or write"
+                                + " the table as CSV)"));
+        try {
+            part.feed(where.file(), intake);
+        } catch (IOException e) {
+            throw new InputException(where.shown(), "cannot be read: " + e.getMessage(), e);
         }
     }
 
-    /** Most fields have nothing around them: look before making a new string. */
-    private static String stripped(String text) {
-        int n = text.length();
-        boolean bare = n == 0 || (text.charAt(0) > ' ' && text.charAt(n - 1) > ' ');
-        return bare ? text : text.strip();
+    private static boolean starts(byte[] start, byte[] with) {
+        return start.length >= with.length && Arrays.equals(start, 0, with.length, with, 0, with.length);
     }
 
-    private String place(CsvRecord line) {
-        return file + ", line " + line.getStartingLineNumber();
+    /** The first bytes, unpacked; none of a file that cannot be opened, which its feed will complain about. */
+    private byte[] start() {
+        Path file = where.file();
+        if (!Files.isRegularFile(file)) {
+            return new byte[0];
+        }
+        try (InputStream raw = new BufferedInputStream(Files.newInputStream(file))) {
+            raw.mark(2);
+            boolean packed = raw.read() == 0x1F && raw.read() == 0x8B;
+            raw.reset();
+            return (packed ? new GZIPInputStream(raw) : raw).readNBytes(64);
+        } catch (IOException e) {
+            return new byte[0];
+        }
+    }
+
+    private static char firstCharacter(byte[] start) {
+        for (byte b : start) {
+            boolean mark = b == (byte) 0xEF || b == (byte) 0xBB || b == (byte) 0xBF;
+            if (!mark && b > ' ') {
+                return (char) b;
+            }
+        }
+        return ' ';
     }
 }

@@ -10,26 +10,33 @@ import java.io.PushbackInputStream;
 import java.io.Reader;
 import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
+import java.nio.charset.Charset;
 import java.nio.charset.CodingErrorAction;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.util.Optional;
 import java.util.zip.GZIPInputStream;
 import keenfold.io.InputException;
 
-/** A text file, perhaps gzipped, that can be opened more than once: strict UTF-8, a byte order mark left out. */
+/** A text file, perhaps gzipped, that can be opened more than once: strictly decoded, a byte order mark left out. */
 final class TextSource {
     private static final int BUFFER = 1 << 16;
 
     private final Path path;
+    private final String shown;
+    private final Charset charset;
 
-    TextSource(Path path) {
+    TextSource(Path path, String shown, Optional<Charset> encoding) {
         this.path = path;
+        this.shown = shown;
+        this.charset = encoding.orElse(StandardCharsets.UTF_8);
     }
 
-    Path path() {
-        return path;
+    /** What messages call it. */
+    String shown() {
+        return shown;
     }
 
     Reader open() throws IOException {
@@ -37,8 +44,7 @@ final class TextSource {
         return new BufferedReader(
                 new InputStreamReader(
                         bytes,
-                        StandardCharsets.UTF_8
-                                .newDecoder()
+                        charset.newDecoder()
                                 .onMalformedInput(CodingErrorAction.REPORT)
                                 .onUnmappableCharacter(CodingErrorAction.REPORT)),
                 BUFFER);
@@ -46,27 +52,36 @@ final class TextSource {
 
     private InputStream bytes() throws IOException {
         if (Files.isDirectory(path)) {
-            throw new InputException(path.toString(), "is a folder: expected a file of delimited text");
+            throw new InputException(shown, "is a folder: expected a file of delimited text");
         }
         InputStream raw;
         try {
             raw = new BufferedInputStream(Files.newInputStream(path), BUFFER);
         } catch (NoSuchFileException e) {
-            throw new InputException(path.toString(), "there is no such file" + beside(), e);
+            throw new InputException(shown, "there is no such file" + beside(), e);
         }
         raw.mark(2);
         int first = raw.read();
         int second = raw.read();
         raw.reset();
+        if (first == 0x50 && second == 0x4B) {
+            throw new InputException(shown, "is a ZIP archive or a spreadsheet; save the table as CSV");
+        }
         InputStream plain = first == 0x1F && second == 0x8B ? new GZIPInputStream(raw, BUFFER) : raw;
         PushbackInputStream bytes = new PushbackInputStream(plain, 3);
         byte[] mark = bytes.readNBytes(3);
         int a = mark.length > 0 ? mark[0] & 0xFF : 0;
         int b = mark.length > 1 ? mark[1] & 0xFF : 0;
-        if ((a == 0xFE && b == 0xFF) || (a == 0xFF && b == 0xFE)) {
-            throw new InputException(path + ", line 1", "the file is UTF-16; save it as UTF-8");
+        boolean utf16 = (a == 0xFE && b == 0xFF) || (a == 0xFF && b == 0xFE);
+        if (utf16 && !charset.name().startsWith("UTF-16")) {
+            throw new InputException(
+                    shown + ", line 1", "the file is UTF-16; save it as UTF-8, or say encoding: UTF-16 (--encoding)");
         }
-        boolean utf8Mark = mark.length == 3 && a == 0xEF && b == 0xBB && (mark[2] & 0xFF) == 0xBF;
+        boolean utf8Mark = charset.equals(StandardCharsets.UTF_8)
+                && mark.length == 3
+                && a == 0xEF
+                && b == 0xBB
+                && (mark[2] & 0xFF) == 0xBF;
         if (!utf8Mark) {
             bytes.unread(mark);
         }
@@ -94,7 +109,7 @@ final class TextSource {
     }
 
     /** Explains a failure of decoding, with the line of the first wrong byte. */
-    InputException notUtf8(CharacterCodingException behind) {
+    InputException undecodable(CharacterCodingException behind) {
         long line = 1;
         try (InputStream bytes = bytes()) {
             ByteArrayOutputStream text = new ByteArrayOutputStream();
@@ -111,15 +126,17 @@ final class TextSource {
         } catch (IOException e) {
             behind.addSuppressed(e);
         }
-        return new InputException(path + ", line " + line, "not valid UTF-8; save the file as UTF-8", behind);
+        return new InputException(
+                shown + ", line " + line,
+                "not valid " + charset.name()
+                        + "; save the file as UTF-8, or say which encoding it is in (encoding: in a"
+                        + " plan, --encoding), such as windows-1252",
+                behind);
     }
 
-    private static boolean decodes(byte[] bytes) {
+    private boolean decodes(byte[] bytes) {
         try {
-            StandardCharsets.UTF_8
-                    .newDecoder()
-                    .onMalformedInput(CodingErrorAction.REPORT)
-                    .decode(ByteBuffer.wrap(bytes));
+            charset.newDecoder().onMalformedInput(CodingErrorAction.REPORT).decode(ByteBuffer.wrap(bytes));
             return true;
         } catch (CharacterCodingException e) {
             return false;

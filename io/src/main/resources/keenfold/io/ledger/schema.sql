@@ -12,7 +12,9 @@ CREATE TABLE dataset (
   positive TEXT NOT NULL,
   source_rows BLOB NOT NULL,
   targets BLOB NOT NULL,
-  groups BLOB
+  groups BLOB,
+  form TEXT NOT NULL CHECK (form IN ('partitions', 'random', 'in-order', 'single')),
+  held_back BLOB
 );
 CREATE TABLE class (
   dataset INTEGER NOT NULL REFERENCES dataset, position INTEGER NOT NULL, label TEXT NOT NULL, rows INTEGER NOT NULL,
@@ -21,6 +23,10 @@ CREATE TABLE class (
 CREATE TABLE split (
   dataset INTEGER NOT NULL REFERENCES dataset, repeat INTEGER NOT NULL, folds BLOB NOT NULL,
   PRIMARY KEY (dataset, repeat)
+) WITHOUT ROWID;
+CREATE TABLE side (
+  dataset INTEGER NOT NULL REFERENCES dataset, repeat INTEGER NOT NULL, fold INTEGER NOT NULL, counts BLOB NOT NULL,
+  PRIMARY KEY (dataset, repeat, fold)
 ) WITHOUT ROWID;
 CREATE TABLE candidate (
   id INTEGER PRIMARY KEY, name TEXT NOT NULL UNIQUE, family TEXT NOT NULL, classifier TEXT NOT NULL,

@@ -68,7 +68,8 @@ class LedgerTest {
     }
 
     private Comparison comparison(LoadedData loaded) {
-        Task task = Task.of(loaded.data(), plan.splits().divide(loaded.data(), 3), plan.metrics());
+        Task task =
+                Task.of(loaded.data(), plan.division().scheme().orElseThrow().divide(loaded.data(), 3), plan.metrics());
         return new Comparison(List.of(task), plan.candidates(), 3);
     }
 

@@ -15,6 +15,7 @@ import keenfold.io.InputException;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class PlanTest {
     /** Every key there is, as a user would write it. */
@@ -27,13 +28,17 @@ class PlanTest {
                 target: wintered
                 positive: no
                 groups: apiary
+                order: inspected
+                decimal: ","
+                encoding: windows-1252
                 leave-out: [hive_id]
                 text: [code]
                 number: mites
                 missing: ["", "-9"]
                 separator: tab
               - {file: b.csv, name: second one, target: y}
-            splits: {scheme: k-fold, folds: 5, repeats: 3, stratified: false}
+            holdout: {share: 0.25, rows: last}
+            splits: {scheme: k-fold, folds: 5, repeats: 3, stratified: false, bind-equal: true}
             seed: -7
             metrics: [auc, "f1:class=no", recall:shares]
             primary: f1:class=no
@@ -55,7 +60,7 @@ class PlanTest {
         assertThat(plan.data().get(0).format().separator()).contains('\t');
         assertThat(plan.data().get(0).format().missing()).containsExactlyInAnyOrder("", "-9");
         assertThat(plan.data().get(1).name()).isEqualTo("second one");
-        assertThat(plan.splits()).isEqualTo(new KFold(5, 3, false));
+        assertThat(plan.division().scheme()).contains(new KFold(5, 3, false));
         assertThat(plan.seed()).contains(-7L);
         assertThat(plan.primary()).isEqualTo(MetricName.parse("f1:class=no"));
         assertThat(plan.candidates().stream().map(Candidate::name))
@@ -77,7 +82,6 @@ class PlanTest {
         for (List<PlanKeys.Key> keys : List.of(
                 PlanKeys.PLAN,
                 PlanKeys.DATA,
-                PlanKeys.SPLITS,
                 PlanKeys.CANDIDATE,
                 PlanKeys.VARY,
                 PlanKeys.RANGE,
@@ -87,6 +91,40 @@ class PlanTest {
         }
     }
 
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "{scheme: k-fold, folds: 3, repeats: 2, stratified: false}",
+                "{scheme: leave-one-out, bind-equal: true}",
+                "{scheme: leave-group-out}",
+                "{scheme: monte-carlo, share: 0.3, repeats: 7, stratified: true}",
+                "{scheme: rolling-origin, first: 0.4, step: 0.2, gap: 0.05, window: all}",
+                "{scheme: rolling-origin, first: 0.4, step: 0.2, gap: 0, window: 0.3}",
+                "{scheme: out-of-bag, repeats: 9, stratified: false}",
+                "{scheme: given, column: part}",
+                "{scheme: given, file: folds.csv}",
+                "{scheme: apart, test: later.csv}"
+            })
+    void everySchemeIsReadAndWrittenBackEqual(String splits) {
+        Plan plan = PlanReader.parse("p.yaml", plan("splits: " + splits));
+        assertThat(PlanWriter.write(plan)).contains("splits: " + splits + "\n");
+        assertThat(PlanReader.parse("w", PlanWriter.write(plan)).division()).isEqualTo(plan.division());
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"{share: 0.2}", "{share: 0.3, rows: last}", "{file: winter.csv}"})
+    void everyHoldoutIsReadAndWrittenBackEqual(String holdout) {
+        Plan plan = PlanReader.parse("p.yaml", plan("holdout: " + holdout));
+        assertThat(PlanWriter.write(plan)).contains("holdout: " + holdout + "\n");
+    }
+
+    @Test
+    void aRowTestedAloneIsScoredByWhatCanServe() {
+        assertThat(PlanReader.parse("p", plan("splits: {scheme: leave-one-out}"))
+                        .metrics())
+                .isEqualTo(Plan.METRICS_OF_ROWS);
+    }
+
     @Test
     void jsonIsYaml() {
         Plan plan = PlanReader.parse(
@@ -94,7 +132,7 @@ class PlanTest {
                 "{\"keenfold\": 1, \"data\": [{\"file\": \"a.csv\", \"target\": \"y\"}],"
                         + " \"candidates\": {\"g\": {\"classifier\": \"majority\"}}}");
         assertThat(plan.metrics()).isEqualTo(Plan.METRICS);
-        assertThat(plan.splits()).isEqualTo(KFold.DEFAULT);
+        assertThat(plan.division()).isEqualTo(Division.DEFAULT);
     }
 
     private static String plan(String tail) {
@@ -110,7 +148,15 @@ class PlanTest {
                 "splits: {fold: 5}|key \"splits.fold\": unknown key \"fold\"; the nearest is \"folds\"",
                 "splits: {folds: five}|key \"splits.folds\": \"five\": expected a whole number",
                 "splits: {folds: 1}|folds = 1: expected a whole number of at least 2",
-                "splits: {scheme: bootstrap}|scheme \"bootstrap\": expected k-fold",
+                "splits: {scheme: bootstrap}|scheme \"bootstrap\" is not known",
+                "splits: {scheme: leave-one-out, folds: 5}|\"folds\" says nothing to scheme leave-one-out",
+                "splits: {scheme: given}|given splits stand in a column: or in a file:",
+                "splits: {scheme: apart}|the key \"test\" is missing",
+                "splits: {scheme: monte-carlo, share: 20}|share = 20: expected a share between 0 and 1",
+                "splits: {scheme: rolling-origin, first: 0.8, step: 0.5}|step = 0.5: only 0.200 of the rows come after",
+                "splits: {scheme: rolling-origin, gap: 0.6}|gap = 0.6: expected a share from 0 to below first (0.5)",
+                "holdout: {rows: first}|rows: first: expected last",
+                "holdout: {share: 0.2, file: a.csv}|a holdout is a file: or a part of the rows, not both",
                 "splits: [5]|key \"splits\": expected keys with values, found a list",
                 "metrics: [auc, acuracy]|key \"metrics[2]\": metric \"acuracy\" is not known",
                 "metrics: [auc, auc]|metric \"auc\" is there already",

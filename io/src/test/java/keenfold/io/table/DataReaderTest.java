@@ -20,7 +20,8 @@ class DataReaderTest {
 
     private static DataSpec spec(
             String target, Optional<String> positive, Optional<String> groups, List<String> leaveOut) {
-        return new DataSpec("bees.csv", "bees", target, positive, groups, leaveOut, TableFormat.PLAIN);
+        return new DataSpec(
+                "bees.csv", "bees", target, positive, groups, Optional.empty(), leaveOut, TableFormat.PLAIN);
     }
 
     private LoadedData read(String csv, DataSpec spec) throws IOException {

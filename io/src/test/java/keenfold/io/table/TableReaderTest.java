@@ -30,8 +30,12 @@ class TableReaderTest {
         return Files.write(folder.resolve("t.csv"), content);
     }
 
+    private static List<ReadColumn> reading(Path file, TableFormat format) {
+        return TableReader.read(TableLocation.of(file), format).columns();
+    }
+
     private List<ReadColumn> read(String content) throws IOException {
-        return TableReader.read(file(content.getBytes(StandardCharsets.UTF_8)), TableFormat.PLAIN);
+        return reading(file(content.getBytes(StandardCharsets.UTF_8)), TableFormat.PLAIN);
     }
 
     private static double[] numbers(ReadColumn column) {
@@ -78,7 +82,7 @@ class TableReaderTest {
         try (GZIPOutputStream gzip = new GZIPOutputStream(packed)) {
             gzip.write(csv.getBytes(StandardCharsets.UTF_8));
         }
-        List<ReadColumn> t = TableReader.read(file(packed.toByteArray()), TableFormat.PLAIN);
+        List<ReadColumn> t = reading(file(packed.toByteArray()), TableFormat.PLAIN);
         assertThat(t.get(0).column().name()).isEqualTo("grün");
         assertThat(text(t.get(0), 0)).isEqualTo("ä");
     }
@@ -107,8 +111,7 @@ class TableReaderTest {
                 .hasMessageContaining("write 12.4")
                 .hasMessageContaining("--text x");
         Path file = folder.resolve("t.csv");
-        List<ReadColumn> asText =
-                TableReader.read(file, new TableFormat(java.util.Optional.empty(), Set.of(""), Set.of("x"), Set.of()));
+        List<ReadColumn> asText = reading(file, TableFormat.PLAIN.withText(Set.of("x")));
         assertThat(text(asText.get(0), at)).isEqualTo("12,4");
     }
 
@@ -132,13 +135,13 @@ class TableReaderTest {
     @Test
     void wrongEncodingsAreNamed() throws IOException {
         Path latin = file("a,b\n1,2\nx,\u00fc\n".getBytes(StandardCharsets.ISO_8859_1));
-        assertThatThrownBy(() -> TableReader.read(latin, TableFormat.PLAIN))
+        assertThatThrownBy(() -> reading(latin, TableFormat.PLAIN))
                 .hasMessageContaining("t.csv, line 3: not valid UTF-8");
         Path wide = file("\uFEFFa,b\n1,2\n".getBytes(StandardCharsets.UTF_16BE));
-        assertThatThrownBy(() -> TableReader.read(wide, TableFormat.PLAIN)).hasMessageContaining("UTF-16");
-        assertThatThrownBy(() -> TableReader.read(folder.resolve("u.csv"), TableFormat.PLAIN))
+        assertThatThrownBy(() -> reading(wide, TableFormat.PLAIN)).hasMessageContaining("UTF-16");
+        assertThatThrownBy(() -> reading(folder.resolve("u.csv"), TableFormat.PLAIN))
                 .hasMessageContaining("there is no such file; the nearest is \"t.csv\"");
-        assertThatThrownBy(() -> TableReader.read(folder, TableFormat.PLAIN)).hasMessageContaining("is a folder");
+        assertThatThrownBy(() -> reading(folder, TableFormat.PLAIN)).hasMessageContaining("is a folder");
     }
 
     @Test

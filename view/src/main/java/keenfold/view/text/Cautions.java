@@ -14,6 +14,7 @@ import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
 import keenfold.core.metric.MetricKind;
 import keenfold.core.pick.Picks;
+import keenfold.core.split.Splits;
 
 /** Words of warning about results: what was seen and what to do, one sentence each. */
 public final class Cautions {
@@ -48,24 +49,29 @@ public final class Cautions {
                                 : "too many to be compared"));
             }
         }
-        if (panel.task().splits().repeats() < FEW_REPEATS) {
+        Splits splits = panel.task().splits();
+        int units = data.groups().map(g -> g.levels().size()).orElse(data.rows());
+        if (splits.joined() && splits.repeats() < FEW_REPEATS && splits.mostFolds() < units) {
             cautions.add(String.format(
                     Locale.ROOT,
                     "%s: %d repeat(s) show little of how other training rows would change the models; 10 are advised",
                     data.name(),
-                    panel.task().splits().repeats()));
+                    splits.repeats()));
         }
         return cautions;
     }
 
-    /** Returns what is to be said about the data, before anything is read from scores. */
-    public static List<String> ofData(DataSet data, int folds) {
+    /** Returns what is to be said about data and splits, before anything is read from scores. */
+    public static List<String> ofData(DataSet data, Splits splits) {
         List<String> cautions = new ArrayList<>();
         int[] counts = data.classCounts();
         int rarest = IntStream.range(0, counts.length)
                 .reduce((a, b) -> counts[b] < counts[a] ? b : a)
                 .orElse(0);
-        if (counts[rarest] < folds) {
+        int folds = splits.mostFolds();
+        int units = data.groups().map(g -> g.levels().size()).orElse(data.rows());
+        boolean each = splits.joined() && folds == units;
+        if (splits.joined() && !each && counts[rarest] < folds) {
             cautions.add(String.format(
                     Locale.ROOT,
                     "%s: class \"%s\" has %d rows for %d folds, so that some folds test none of it; ask for at most %d"
@@ -75,7 +81,11 @@ public final class Cautions {
                     counts[rarest],
                     folds,
                     Math.max(2, counts[rarest])));
-        } else if (counts[rarest] < FEW_OF_CLASS) {
+        } else if (!each) {
+            lacking(data, splits, true).ifPresent(cautions::add);
+        }
+        lacking(data, splits, false).ifPresent(cautions::add);
+        if (counts[rarest] < FEW_OF_CLASS) {
             cautions.add(String.format(
                     Locale.ROOT,
                     "%s: class \"%s\" has only %d rows; what is said of it is rough",
@@ -91,6 +101,39 @@ public final class Cautions {
                     data.rows()));
         }
         return cautions;
+    }
+
+    /** Splits of which one side has no row of some class. */
+    private static Optional<String> lacking(DataSet data, Splits splits, boolean tested) {
+        int[] targets = data.targets();
+        int lacking = 0;
+        int named = -1;
+        for (int r = 0; r < splits.repeats(); r++) {
+            for (int f = 0; f < splits.folds(r); f++) {
+                int[] sides = splits.countsOf(r, f);
+                boolean[] seen = new boolean[data.classes().count()];
+                for (int i = 0; i < sides.length; i++) {
+                    seen[targets[i]] |= tested ? sides[i] == 0 : sides[i] > 0;
+                }
+                for (int c = seen.length - 1; c >= 0; c--) {
+                    named = seen[c] ? named : c;
+                }
+                lacking += IntStream.range(0, seen.length).allMatch(c -> seen[c]) ? 0 : 1;
+            }
+        }
+        return lacking == 0
+                ? Optional.empty()
+                : Optional.of(String.format(
+                        Locale.ROOT,
+                        "%s: %d of %d splits %s no row of some class, such as \"%s\"; keenfold folds shows which; %s",
+                        data.name(),
+                        lacking,
+                        splits.count(),
+                        tested ? "test" : "train on",
+                        data.classes().labels().get(named),
+                        tested
+                                ? "fewer folds, or larger test sides, would have some"
+                                : "join classes, or train on more rows"));
     }
 
     /** Returns what is to be said about scores under one metric. */
@@ -140,7 +183,7 @@ public final class Cautions {
         for (Contrast c : metric.contrasts()) {
             double p = c.pAdjusted();
             double error = Math.sqrt(p * (1 - p) / metric.draws());
-            if (Math.abs(p - (1 - level)) <= 2 * error) {
+            if (c.call() != Call.NONE && Math.abs(p - (1 - level)) <= 2 * error) {
                 close.add(panel.candidates().get(c.candidate()).name() + " and "
                         + panel.candidates().get(c.against()).name());
             }

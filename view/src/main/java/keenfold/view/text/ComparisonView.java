@@ -12,7 +12,7 @@ import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Simplicity;
-import keenfold.core.split.KFold;
+import keenfold.core.split.Scheme;
 
 /** A whole comparison on one screen, to be read or pasted into a mail. */
 public final class ComparisonView {
@@ -21,7 +21,7 @@ public final class ComparisonView {
     /** Returns heading, scores, contrasts with the best, and the pick. */
     public static String render(
             Inference inference,
-            KFold scheme,
+            Optional<Scheme> scheme,
             List<String> metrics,
             MetricInference primary,
             String contrastTitle,
@@ -92,12 +92,14 @@ public final class ComparisonView {
         return ink.quiet(Wrap.lines(
                                 String.format(
                                         Locale.ROOT,
-                                        "sd: spread of the %d fold scores. se: uncertainty of the mean or difference, from %d"
-                                                + " draws, %s. p adjusted: for all pairs at once (max-T); below %s a difference is"
-                                                + " called better or worse.",
+                                        "sd: spread of the %d fold scores. se: uncertainty of the mean or difference, from %s."
+                                                + " p adjusted: for all pairs at once (max-T); below %s a difference is called"
+                                                + " better or worse.",
                                         panel.common(),
-                                        primary.draws(),
-                                        primary.form().label() + " for other training rows",
+                                        ScoresView.origin(
+                                                primary,
+                                                panel.common(),
+                                                panel.task().data().groups().isPresent() ? "groups" : "rows"),
                                         Figures.shortest(1 - evidence.level())),
                                 0)
                         .stripTrailing())

@@ -3,9 +3,11 @@ package keenfold.view.text;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import keenfold.core.data.DataSet;
 import keenfold.core.infer.Panel;
-import keenfold.core.split.KFold;
+import keenfold.core.run.Task;
+import keenfold.core.split.Scheme;
 
 /** What stands above every result: the data set, its classes, its splits. */
 public final class Heading {
@@ -13,28 +15,23 @@ public final class Heading {
 
     private Heading() {}
 
-    /** Returns two or three lines. */
-    public static String of(Panel panel, KFold scheme, Ink ink) {
-        DataSet data = panel.task().data();
-        String groups = data.groups()
-                .map(g -> String.format(
-                        Locale.ROOT, "; %d groups (%s) kept whole", g.levels().size(), g.name()))
-                .orElse("");
-        String first = String.format(Locale.ROOT, "%s: %d rows; %s", data.name(), data.rows(), classes(data));
-        String second = String.format(
-                Locale.ROOT,
-                "%d x %d folds%s%s; seed %d",
-                scheme.repeats(),
-                scheme.folds(),
-                scheme.stratified() ? ", stratified" : "",
-                groups,
-                panel.seed());
-        int all = scheme.folds() * scheme.repeats();
-        String third = panel.common() < all
+    /** Returns two or three lines above what was scored. */
+    public static String of(Panel panel, Optional<Scheme> scheme, Ink ink) {
+        int all = panel.task().splits().count();
+        String common = panel.common() < all
                 ? String.format(
                         Locale.ROOT, "; compared on the %d of %d splits where no candidate failed", panel.common(), all)
                 : "";
-        return ink.strong(Wrap.lines(first, 2).stripTrailing()) + "\n" + Wrap.lines(second + third, 2);
+        return of(panel.task(), scheme, panel.seed(), common, ink);
+    }
+
+    /** Returns two or three lines; {@code more} ends the last. */
+    static String of(Task task, Optional<Scheme> scheme, long seed, String more, Ink ink) {
+        DataSet data = task.data();
+        String first =
+                String.format(Locale.ROOT, "%s: %d rows; %s", data.name(), data.rows(), Wrap.visible(classes(data)));
+        String second = SchemeWords.of(data, task.splits(), scheme) + "; seed " + seed;
+        return ink.strong(Wrap.lines(first, 2).stripTrailing()) + "\n" + Wrap.lines(second + more, 2);
     }
 
     private static String classes(DataSet data) {

@@ -8,7 +8,6 @@ import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
-import keenfold.core.infer.VarianceForm;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.run.Fit;
 
@@ -119,21 +118,28 @@ public final class ScoresView {
                 .orElse(Double.NaN);
     }
 
+    /** Returns where standard errors come from. */
+    static String origin(MetricInference metric, int splits, String unit) {
+        String draws = metric.draws() + " draws of " + unit + ", ";
+        return switch (metric.form()) {
+            case WIDENED -> draws + "widened for what other training rows would have changed, as seen between repeats";
+            case INFLATED ->
+                draws + "inflated by test rows per training row, since one partition alone cannot show more";
+            case RESAMPLED -> "the spread of the " + splits + " splits, widened for the rows that they share";
+            case CASES -> draws + "for these fitted models only";
+        };
+    }
+
     private String legend(MetricInference metric) {
-        String form = metric.form() == VarianceForm.WIDENED
-                ? "widened for what other training rows would have changed, as seen between repeats"
-                : "inflated by test rows per training row, since one partition alone cannot show more";
         String unit = panel.task().data().groups().isPresent() ? "groups" : "rows";
         return ink.quiet(Wrap.lines(
                                 String.format(
                                         Locale.ROOT,
-                                        "sd: spread of the %d fold scores. se: uncertainty of the mean, from %d draws of %s,"
-                                                + " %s. Intervals are for one mean; overlap of two says nothing about their"
-                                                + " difference: see contrast.",
+                                        "sd: spread of the %d fold scores. se: uncertainty of the mean, from %s. Intervals are"
+                                                + " for one mean; overlap of two says nothing about their difference: see"
+                                                + " contrast.",
                                         panel.common(),
-                                        metric.draws(),
-                                        unit,
-                                        form),
+                                        origin(metric, panel.common(), unit)),
                                 0)
                         .stripTrailing())
                 + "\n";

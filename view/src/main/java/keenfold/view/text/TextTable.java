@@ -38,7 +38,7 @@ public final class TextTable {
 
     /** Adds a column; before the first row. */
     public TextTable column(String title, Align align) {
-        columns.add(new Column(title, align));
+        columns.add(new Column(Wrap.visible(title), align));
         return this;
     }
 
@@ -49,7 +49,7 @@ public final class TextTable {
 
     /** Adds a row that perhaps stands out. */
     public void row(List<String> cells, boolean standsOut) {
-        rows.add(List.copyOf(cells));
+        rows.add(cells.stream().map(Wrap::visible).toList());
         strong.add(standsOut);
     }
 

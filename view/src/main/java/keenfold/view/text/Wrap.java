@@ -19,6 +19,18 @@ public final class Wrap {
                 .orElse(0);
     }
 
+    /**
+     * Returns text as it may be shown: control characters, and those that turn the direction of writing, could change what
+     * else is on the screen, and become question marks.
+     */
+    public static String visible(String text) {
+        boolean plain = true;
+        for (int i = 0; i < text.length() && plain; i++) {
+            plain = text.charAt(i) >= ' ' && text.charAt(i) < 0x7F;
+        }
+        return plain ? text : text.replaceAll("[\\p{Cc}\u202A-\u202E\u2066-\u2069]", "?");
+    }
+
     /** Returns text broken at spaces, lines after the first indented, each ended by a line feed. */
     public static String lines(String text, int indent) {
         List<String> lines = new ArrayList<>();

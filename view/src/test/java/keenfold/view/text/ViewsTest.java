@@ -141,7 +141,7 @@ class ViewsTest {
         Inference inference = inference(named, 0);
         String text = ComparisonView.render(
                 inference,
-                SCHEME,
+                Optional.of(SCHEME),
                 List.of("auc", "accuracy", "precision"),
                 inference.metric("auc"),
                 "title",
@@ -154,14 +154,19 @@ class ViewsTest {
                 .contains("bees: 80 rows; lives 50 (63 %), lost 30 (38 %, positive)");
     }
 
+    private static List<String> cautionsOfData(int positives) {
+        DataSet data = data(200, 0, positives);
+        return Cautions.ofData(data, KFold.DEFAULT.divide(data, 1));
+    }
+
     @Test
     void cautionsAreRaisedWhereTheyBelong() {
         DataSet few = data(40, 0, 6);
-        assertThat(Cautions.ofData(few, 10))
+        assertThat(Cautions.ofData(few, KFold.DEFAULT.divide(few, 1)))
                 .anyMatch(c -> c.contains("class \"lost\" has 6 rows for 10 folds"))
                 .anyMatch(c -> c.contains("with 40 rows only large differences"));
-        assertThat(Cautions.ofData(data(200, 0, 15), 10)).anyMatch(c -> c.contains("has only 15 rows"));
-        assertThat(Cautions.ofData(data(200, 0, 60), 10)).isEmpty();
+        assertThat(cautionsOfData(15)).anyMatch(c -> c.contains("has only 15 rows"));
+        assertThat(cautionsOfData(60)).isEmpty();
         Results hopeless = results(data(100, 0, 20), candidate("guess", "majority"), candidate("tree", "tree"));
         Panel panel = Panel.of(hopeless, 0);
         MetricInference accuracy = inference(hopeless, 0).metric("accuracy");

@@ -1,4 +1,4 @@
-package keenfold.io.ledger;
+package keenfold.io;
 
 import java.io.IOException;
 import java.io.InputStream;
@@ -15,10 +15,11 @@ import org.sqlite.util.LibraryLoaderUtil;
  *
  * <p>Where that cannot be done, the driver unpacks it for itself, as it always does.
  */
-final class NativeSqlite {
+public final class NativeSqlite {
     private NativeSqlite() {}
 
-    static synchronized void prepare() {
+    /** Makes the library ready; before the first connection. */
+    public static synchronized void prepare() {
         if (System.getProperty("org.sqlite.lib.path") != null) {
             return;
         }

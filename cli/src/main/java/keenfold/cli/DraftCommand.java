@@ -1,0 +1,109 @@
+package keenfold.cli;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import keenfold.core.run.Task;
+import keenfold.io.InputException;
+import keenfold.io.plan.Drafter;
+import keenfold.io.plan.PlanReader;
+import keenfold.io.table.DataSpec;
+import keenfold.io.table.ReadTable;
+import keenfold.io.table.TableFormat;
+import keenfold.io.table.TableReader;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+
+/** Writes a plan to begin with. */
+@Command(
+        name = "draft",
+        description =
+                "Writes a commented plan whose splits, metrics and candidates suit the data, and which runs as it is.")
+final class DraftCommand implements Callable<Integer> {
+    private final Console console;
+
+    @Mixin
+    private TableOptions table = new TableOptions();
+
+    @Option(names = "--target", required = true, paramLabel = "COL", description = "the column of the classes")
+    private String target = "";
+
+    @Option(names = "--positive", paramLabel = "LABEL", description = "the positive class (the rarer of two)")
+    private Optional<String> positive = Optional.empty();
+
+    @Option(names = "--groups", paramLabel = "COL", description = "rows with the same value stay on one side")
+    private Optional<String> groups = Optional.empty();
+
+    @Option(names = "--order", paramLabel = "COL", description = "numbers or dates that say which rows came first")
+    private Optional<String> order = Optional.empty();
+
+    @Option(names = "--leave-out", paramLabel = "COL", description = "a column to leave out; may be repeated")
+    private List<String> leaveOut = new ArrayList<>();
+
+    @Option(names = "--seed", paramLabel = "N", description = "the seed to write (one made of the size of the table)")
+    private Optional<Long> seed = Optional.empty();
+
+    @Option(
+            names = {"-o", "--output"},
+            paramLabel = "PLAN",
+            description = "the file to write, which must not be there yet (standard output)")
+    private Optional<Path> output = Optional.empty();
+
+    @Mixin
+    private Common common = new Common();
+
+    DraftCommand(Console console) {
+        this.console = console;
+    }
+
+    @Override
+    public Integer call() {
+        output.filter(Files::exists).ifPresent(file -> {
+            throw new InputException(file.toString(), "is there already; name another file, or move it away");
+        });
+        DataSpec asked = new DataSpec(
+                table.data(), DataSpec.stem(table.data()), target, positive, groups, order, leaveOut, table.format());
+        ReadTable read = TableReader.read(table.location(), labels(asked));
+        long chosen = seed.orElseGet(
+                () -> 1L + (long) read.rows() * 31 + read.columns().size());
+        boolean ranks = ranksCanServe(Drafter.draft(read, asked, chosen, false));
+        if (output.isEmpty()) {
+            console.out().print(Drafter.draft(read, asked, chosen, ranks));
+        } else {
+            write(read, asked, chosen, ranks, output.get());
+        }
+        return Exit.DONE;
+    }
+
+    private static TableFormat labels(DataSpec asked) {
+        List<String> labels = new ArrayList<>(List.of(asked.target()));
+        asked.groups().ifPresent(labels::add);
+        return asked.format().withText(java.util.Set.copyOf(labels));
+    }
+
+    /** Carries the plan out up to its splits; what data or splits do not allow is thrown here, and not when it is run. */
+    private static boolean ranksCanServe(String text) {
+        Job job = Job.of(PlanReader.parse("the draft", text), "the draft", List.of(Path.of("")));
+        Task task = job.comparison().tasks().get(0);
+        return task.splits().shareInMixedCompany(task.data().targets()) >= Task.LEAST_MIXED;
+    }
+
+    private void write(ReadTable read, DataSpec asked, long chosen, boolean ranks, Path file) {
+        Path folder = Optional.ofNullable(file.toAbsolutePath().getParent()).orElse(Path.of("/"));
+        DataSpec moved = asked.withFile(PlanFiles.moved(asked.file(), folder));
+        try {
+            Files.writeString(file, Drafter.draft(read, moved, chosen, ranks));
+        } catch (IOException e) {
+            throw new InputException(file.toString(), "the plan cannot be written: " + e.getMessage(), e);
+        }
+        console.say(
+                "wrote " + file + "; look at its splits with keenfold folds " + file + ", then keenfold run " + file
+                        + " -o LEDGER",
+                common);
+    }
+}

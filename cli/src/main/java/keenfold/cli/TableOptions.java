@@ -1,0 +1,72 @@
+package keenfold.cli;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import keenfold.io.plan.PlanReader;
+import keenfold.io.table.TableFormat;
+import keenfold.io.table.TableLocation;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+/** Which table a command reads, and how. */
+final class TableOptions {
+    @Spec(Spec.Target.MIXEE)
+    private CommandSpec command;
+
+    @Parameters(
+            paramLabel = "DATA",
+            description = "delimited text with a line of column names, or JSON Lines, perhaps gzipped; FILE.db#TABLE of"
+                    + " SQLite; - for standard input")
+    private String data = "";
+
+    @Option(names = "--text", paramLabel = "COL", description = "read a column as categories; may be repeated")
+    private List<String> text = new ArrayList<>();
+
+    @Option(names = "--separator", paramLabel = "C", description = "between fields: , ; or tab (found by itself)")
+    private Optional<String> separator = Optional.empty();
+
+    @Option(names = "--decimal", paramLabel = "C", description = "before decimals: . or , (a point)")
+    private Optional<String> decimal = Optional.empty();
+
+    @Option(names = "--encoding", paramLabel = "NAME", description = "of the text, such as windows-1252 (UTF-8)")
+    private Optional<String> encoding = Optional.empty();
+
+    String data() {
+        return data;
+    }
+
+    /** What stands above results: the file without its folders. */
+    String name() {
+        String shown = location().shown();
+        return shown.substring(shown.lastIndexOf('/') + 1);
+    }
+
+    TableLocation location() {
+        return TableLocation.of(data, List.of(Path.of("")));
+    }
+
+    List<String> text() {
+        return text;
+    }
+
+    TableFormat format() {
+        try {
+            return new TableFormat(
+                    separator.map(PlanReader::separator),
+                    Set.copyOf(TableFormat.MISSING),
+                    new HashSet<>(text),
+                    Set.of(),
+                    decimal.map(PlanReader::decimal).orElse('.'),
+                    encoding.map(PlanReader::encoding));
+        } catch (IllegalArgumentException e) {
+            throw new ParameterException(command.commandLine(), String.valueOf(e.getMessage()), e);
+        }
+    }
+}

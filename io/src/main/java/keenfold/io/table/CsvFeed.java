@@ -1,0 +1,193 @@
+package keenfold.io.table;
+
+import de.siegmar.fastcsv.reader.CsvParseException;
+import de.siegmar.fastcsv.reader.CsvReader;
+import de.siegmar.fastcsv.reader.CsvRecord;
+import java.io.IOException;
+import java.io.Reader;
+import java.nio.charset.CharacterCodingException;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import keenfold.io.InputException;
+
+/** Delimited text: RFC 4180, with a comma, semicolon or tab between fields, found from the first line if not said. */
+final class CsvFeed implements TableFeed {
+    private static final char[] SEPARATORS = {',', ';', '\t'};
+
+    private final TextSource source;
+    private final Optional<Character> separator;
+
+    CsvFeed(TextSource source, Optional<Character> separator) {
+        this.source = source;
+        this.separator = separator;
+    }
+
+    @Override
+    public void feed(Intake intake) {
+        char between = separator.orElseGet(this::findSeparator);
+        CsvRecord last = null;
+        try (Reader text = source.open();
+                LineWatch watch = new LineWatch(text);
+                CsvReader<CsvRecord> records = CsvReader.builder()
+                        .fieldSeparator(between)
+                        .skipEmptyLines(true)
+                        .allowExtraFields(true)
+                        .allowMissingFields(true)
+                        .ofCsvRecord(watch)) {
+            for (CsvRecord line : records) {
+                if (intake.columns() == 0) {
+                    intake.header(line.getFields(), "line " + line.getStartingLineNumber());
+                } else {
+                    add(line, intake);
+                }
+                last = line;
+            }
+            if (last != null && watch.openQuote() && severalLines(last)) {
+                throw new InputException(
+                        source.shown() + ", line " + last.getStartingLineNumber(),
+                        "a quotation mark is opened in this line and never closed; close it, or double it if it is part"
+                                + " of the text");
+            }
+            watch.otherEnd()
+                    .ifPresent(line -> intake.notice(source.shown() + ", line " + line
+                            + ": ends otherwise than the lines before it (mixed LF, CR or CRLF); each is taken as the end of a"
+                            + " line"));
+        } catch (CharacterCodingException e) {
+            throw source.undecodable(e);
+        } catch (IOException e) {
+            throw new InputException(source.shown(), "cannot be read: " + e.getMessage(), e);
+        } catch (CsvParseException e) {
+            throw broken(e, last);
+        } catch (java.io.UncheckedIOException e) {
+            if (e.getCause() instanceof CharacterCodingException cause) {
+                throw source.undecodable(cause);
+            }
+            throw new InputException(source.shown(), "cannot be read: " + e.getMessage(), e);
+        }
+    }
+
+    private static boolean severalLines(CsvRecord record) {
+        return record.getFields().stream().anyMatch(f -> f.indexOf('\n') >= 0 || f.indexOf('\r') >= 0);
+    }
+
+    private InputException broken(CsvParseException e, @org.jspecify.annotations.Nullable CsvRecord last) {
+        if (e.getCause() instanceof CharacterCodingException cause) {
+            return source.undecodable(cause);
+        }
+        String after = last == null ? "line 1" : "after line " + last.getStartingLineNumber();
+        String cause = String.valueOf(
+                e.getCause() == null ? e.getMessage() : e.getCause().getMessage());
+        return new InputException(
+                source.shown() + ", " + after,
+                "a field cannot be read (" + cause + "); perhaps a quotation mark was opened and never closed",
+                e);
+    }
+
+    private char findSeparator() {
+        char[] start = new char[1 << 16];
+        int length = 0;
+        try (Reader text = source.open()) {
+            for (int n = text.read(start); n > 0; n = text.read(start, length, start.length - length)) {
+                length += n;
+                if (length == start.length) {
+                    break;
+                }
+            }
+        } catch (CharacterCodingException e) {
+            throw source.undecodable(e);
+        } catch (IOException e) {
+            throw new InputException(source.shown(), "cannot be read: " + e.getMessage(), e);
+        }
+        int[] counts = new int[SEPARATORS.length];
+        boolean quoted = false;
+        for (int i = 0; i < length && (quoted || (start[i] != '\n' && start[i] != '\r')); i++) {
+            quoted ^= start[i] == '"';
+            for (int s = 0; s < SEPARATORS.length; s++) {
+                counts[s] += !quoted && start[i] == SEPARATORS[s] ? 1 : 0;
+            }
+        }
+        int best = 0;
+        for (int s = 1; s < SEPARATORS.length; s++) {
+            best = counts[s] > counts[best] ? s : best;
+        }
+        return SEPARATORS[best];
+    }
+
+    private void add(CsvRecord line, Intake intake) {
+        int fields = line.getFieldCount();
+        long number = line.getStartingLineNumber();
+        if (fields != intake.columns()) {
+            throw new InputException(
+                    source.shown() + ", line " + number,
+                    String.format(
+                            Locale.ROOT,
+                            "%d fields: expected %d, as the first line names; put quotation marks around a field that"
+                                    + " holds the separator, and close those that are open",
+                            fields,
+                            intake.columns()));
+        }
+        List<String> values = line.getFields();
+        for (int i = 0; i < fields; i++) {
+            intake.value(i, values.get(i), number);
+        }
+    }
+
+    /** Counts quotation marks and looks at how lines end, while the text passes by. */
+    private static final class LineWatch extends Reader {
+        private final Reader text;
+        private boolean open;
+        private long line = 1;
+        private char before;
+        private int firstEnd;
+        private long otherEnd;
+
+        LineWatch(Reader text) {
+            this.text = text;
+        }
+
+        boolean openQuote() {
+            return open;
+        }
+
+        Optional<Long> otherEnd() {
+            return otherEnd == 0 ? Optional.empty() : Optional.of(otherEnd);
+        }
+
+        @Override
+        public int read(char[] to, int from, int length) throws IOException {
+            int n = text.read(to, from, length);
+            for (int i = from; i < from + n; i++) {
+                char c = to[i];
+                // Nearly all characters are none of these three, and all of these three are below '#'.
+                if (c < '#') {
+                    if (c == '"') {
+                        open = !open;
+                    } else if (c == '\n') {
+                        ended(before == '\r' ? 2 : 1);
+                    } else if (before == '\r') {
+                        ended(3);
+                    }
+                } else if (before == '\r') {
+                    ended(3);
+                }
+                before = c;
+            }
+            return n;
+        }
+
+        private void ended(int how) {
+            if (firstEnd == 0) {
+                firstEnd = how;
+            } else if (how != firstEnd && otherEnd == 0) {
+                otherEnd = line;
+            }
+            line++;
+        }
+
+        @Override
+        public void close() throws IOException {
+            text.close();
+        }
+    }
+}

@@ -1,0 +1,122 @@
+package keenfold.io.table;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.stream.Collectors;
+import keenfold.io.InputException;
+import keenfold.io.Nearest;
+
+/** Takes the rows of a table, value by value, and makes columns of them. */
+public final class Intake {
+    private static final int MOST_COLUMNS = 100_000;
+    private static final int MANY_COLUMNS = 2_000;
+
+    private final String file;
+    private final String unit;
+    private final TableFormat format;
+    private final Set<String> asText;
+    private final List<ColumnBuilder> columns = new ArrayList<>();
+    private final List<String> notices = new ArrayList<>();
+
+    /**
+     * @param unit what the numbers of rows count: {@code line} or {@code row}
+     * @param asText columns that are known to hold words among numbers
+     */
+    Intake(String file, String unit, TableFormat format, Set<String> asText) {
+        this.file = file;
+        this.unit = unit;
+        this.format = format;
+        this.asText = asText;
+    }
+
+    /**
+     * Takes the columns' names, before any value.
+     *
+     * @param place in the file, such as {@code line 1}; may be empty
+     * @throws InputException if a name is blank or there twice
+     */
+    public void header(List<String> names, String place) {
+        String where = place.isEmpty() ? file : file + ", " + place;
+        if (names.size() > MOST_COLUMNS) {
+            throw new InputException(where, names.size() + " columns: expected at most " + MOST_COLUMNS);
+        }
+        if (names.size() > MANY_COLUMNS) {
+            notices.add(where + ": " + names.size() + " columns; fits take long, and chance agrees with some of them");
+        }
+        Set<String> seen = new HashSet<>();
+        for (int i = 0; i < names.size(); i++) {
+            String name = names.get(i).strip();
+            if (name.isEmpty()) {
+                throw new InputException(
+                        where, String.format(Locale.ROOT, "column %d has no name; give it one", i + 1));
+            }
+            if (!seen.add(name)) {
+                throw new InputException(where, "two columns are called \"" + name + "\"; rename one");
+            }
+            OddText.in(name, where, "the name of column " + (i + 1), notices);
+            columns.add(new ColumnBuilder(file, unit, name, format, asText.contains(name)));
+        }
+        for (Set<String> forced : List.of(format.text(), format.number())) {
+            for (String name : forced) {
+                if (!seen.contains(name)) {
+                    throw new InputException(file, "there is no column \"" + name + "\"" + Nearest.hint(name, seen));
+                }
+            }
+        }
+    }
+
+    /** Returns how many columns there are; 0 before the header. */
+    public int columns() {
+        return columns.size();
+    }
+
+    /**
+     * Takes the next value of a column.
+     *
+     * @param text as it stands in the file; one of the missing tokens is a missing value
+     * @param number of its line or row, from 1
+     */
+    public void value(int column, String text, long number) {
+        String bare = stripped(text);
+        if (format.missing().contains(bare)) {
+            columns.get(column).addMissing();
+        } else {
+            columns.get(column).add(bare, number, notices);
+        }
+    }
+
+    /** Takes a missing value of a column. */
+    public void missing(int column) {
+        columns.get(column).addMissing();
+    }
+
+    /** Most values have nothing around them: look before making a new string. */
+    private static String stripped(String text) {
+        int n = text.length();
+        boolean bare = n == 0 || (text.charAt(0) > ' ' && text.charAt(n - 1) > ' ');
+        return bare ? text : text.strip();
+    }
+
+    /** Adds something odd that is worth a notice. */
+    void notice(String notice) {
+        notices.add(notice);
+    }
+
+    /** The columns that began with numbers and went on with words. */
+    Set<String> mixed() {
+        return columns.stream()
+                .filter(ColumnBuilder::mixed)
+                .map(ColumnBuilder::name)
+                .collect(Collectors.toSet());
+    }
+
+    ReadTable table() {
+        if (columns.isEmpty()) {
+            throw new InputException(file, "the file is empty: expected a line of column names, then rows");
+        }
+        return new ReadTable(columns.stream().map(ColumnBuilder::build).toList(), notices);
+    }
+}

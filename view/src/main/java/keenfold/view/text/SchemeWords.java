@@ -1,0 +1,72 @@
+package keenfold.view.text;
+
+import java.util.Locale;
+import java.util.Optional;
+import keenfold.core.data.DataSet;
+import keenfold.core.split.KFold;
+import keenfold.core.split.LeaveGroupOut;
+import keenfold.core.split.LeaveOneOut;
+import keenfold.core.split.MonteCarlo;
+import keenfold.core.split.OutOfBag;
+import keenfold.core.split.RollingOrigin;
+import keenfold.core.split.Scheme;
+import keenfold.core.split.Splits;
+
+/** How rows are divided, in words. */
+final class SchemeWords {
+    private SchemeWords() {}
+
+    /** Returns a phrase; {@code scheme} is empty for splits that were made elsewhere. */
+    static String of(DataSet data, Splits splits, Optional<Scheme> scheme) {
+        String groups = data.groups()
+                .filter(g -> scheme.filter(s -> s instanceof LeaveGroupOut).isEmpty())
+                .map(g -> String.format(
+                        Locale.ROOT, "; %d groups (%s) kept whole", g.levels().size(), g.name()))
+                .orElse("");
+        return scheme.map(s -> made(s, data, splits)).orElseGet(() -> given(splits)) + groups;
+    }
+
+    private static String made(Scheme scheme, DataSet data, Splits splits) {
+        if (scheme instanceof KFold folds) {
+            return folds.repeats() + " x " + folds.folds() + " folds" + stratified(folds.stratified());
+        }
+        if (scheme instanceof LeaveOneOut) {
+            return "leave-one-out: " + splits.count() + " splits, each row tested alone";
+        }
+        if (scheme instanceof LeaveGroupOut) {
+            return "leave-group-out: " + splits.count() + " splits, each group ("
+                    + data.groups().map(g -> g.name()).orElse("group") + ") tested alone";
+        }
+        if (scheme instanceof MonteCarlo random) {
+            return random.repeats() + " random splits (monte-carlo) that test " + Figures.percent(random.share())
+                    + " of the rows" + stratified(random.stratified());
+        }
+        if (scheme instanceof OutOfBag bag) {
+            return bag.repeats() + " out-of-bag splits, trained on rows drawn with replacement"
+                    + stratified(bag.stratified());
+        }
+        if (scheme instanceof RollingOrigin rolling) {
+            return splits.count() + " splits in time (rolling-origin) after the first "
+                    + Figures.percent(rolling.first()) + " of the rows, each trained on what came before";
+        }
+        return scheme.label();
+    }
+
+    private static String stratified(boolean is) {
+        return is ? ", stratified" : "";
+    }
+
+    private static String given(Splits splits) {
+        return switch (splits.form()) {
+            case PARTITIONS -> "given folds: " + splits.repeats() + " x " + splits.mostFolds();
+            case RANDOM -> splits.count() + " given splits";
+            case IN_ORDER -> splits.count() + " given splits, each trained on what came before";
+            case SINGLE ->
+                String.format(
+                        Locale.ROOT,
+                        "one split: %d rows trained on, %d tested",
+                        splits.at(0, 0).train().size(),
+                        splits.at(0, 0).test().size());
+        };
+    }
+}
