@@ -87,8 +87,8 @@ final class DraftCommand implements Callable<Integer> {
     }
 
     /** Carries the plan out up to its splits; what data or splits do not allow is thrown here, and not when it is run. */
-    private static boolean ranksCanServe(String text) {
-        Job job = Job.of(PlanReader.parse("the draft", text), "the draft", List.of(Path.of("")));
+    private boolean ranksCanServe(String text) {
+        Job job = Job.of(PlanReader.parse("the draft", text), table.data(), List.of(Path.of("")));
         Task task = job.comparison().tasks().get(0);
         return task.splits().shareInMixedCompany(task.data().targets()) >= Task.LEAST_MIXED;
     }

@@ -28,7 +28,7 @@ public record Task(DataSet data, Splits splits, List<Metric> metrics) {
                 Checks.that(
                         share >= LEAST_MIXED,
                         "metric %s compares rows of one fold, but of data set \"%s\" only %.0f %% of the rows lie in"
-                                + " folds that hold several classes; use fewer folds, or log-loss or accuracy",
+                                + " folds that hold several classes; use fewer folds, or log-loss or brier",
                         metric.name(),
                         data.name(),
                         100 * share);

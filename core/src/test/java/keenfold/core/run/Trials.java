@@ -16,7 +16,7 @@ import keenfold.core.data.Numbers;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.metric.MetricName;
-import keenfold.core.split.KFold;
+import keenfold.core.split.Scheme;
 
 /** Small comparisons for tests. */
 public final class Trials {
@@ -57,7 +57,7 @@ public final class Trials {
         return new Candidate(name, family, ClassifierKinds.of(kind).orElseThrow(), all, varied);
     }
 
-    public static Task task(DataSet data, KFold splits, String... metrics) {
+    public static Task task(DataSet data, Scheme splits, String... metrics) {
         return Task.of(
                 data,
                 splits.divide(data, 5),

@@ -24,6 +24,10 @@ import keenfold.io.table.ReadTable;
  */
 public final class Drafter {
     private static final double IMBALANCED = 0.75;
+
+    /** Up to this share of the rows, equal ones are taken for copies; beyond it, columns just have few values. */
+    private static final double MOST_COPIES = 0.2;
+
     /** What a comment begins with until all are aligned: no value can hold a control character. */
     private static final String COMMENT = "\u0001# ";
 
@@ -98,7 +102,16 @@ public final class Drafter {
         out.append("keenfold: 1\n");
         data(target, groups, order, ids, suspicions);
         out.append("# holdout: {share: 0.2}\u0001# sets rows aside before anything else, to be scored at the end\n");
-        boolean copies = suspicions.stream().anyMatch(s -> s.kind() == Suspicion.Kind.DUPLICATES);
+        int repeated = suspicions.stream()
+                .filter(s -> s.kind() == Suspicion.Kind.DUPLICATES)
+                .mapToInt(Suspicion::count)
+                .sum();
+        boolean copies = repeated > 0 && repeated <= MOST_COPIES * rows;
+        if (repeated > 0 && !copies) {
+            out.append("# ").append(repeated);
+            out.append(" rows repeat an earlier one, as they will where columns have few values;\n");
+            out.append("# if they are copies of the same cases, add bind-equal: true to splits\n");
+        }
         splits(rows, rarest, groups, order, copies);
         out.append("seed: ").append(seed).append("\u0001# all randomness derives from it\n");
         metrics(counts.length, most, ranks);

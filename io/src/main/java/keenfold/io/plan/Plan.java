@@ -39,8 +39,11 @@ public record Plan(
             MetricName.parse("log-loss"));
 
     /** What is scored instead where each row is tested alone, so that rows of a fold cannot be ranked. */
-    public static final List<MetricName> METRICS_OF_ROWS =
-            List.of(MetricName.parse("log-loss"), MetricName.parse("accuracy"), MetricName.parse("balanced-accuracy"));
+    public static final List<MetricName> METRICS_OF_ROWS = List.of(
+            MetricName.parse("log-loss"),
+            MetricName.parse("accuracy"),
+            MetricName.parse("balanced-accuracy"),
+            MetricName.parse("brier"));
 
     /** Copies the lists. */
     public Plan {

@@ -20,7 +20,7 @@ public final class PlanKeys {
             new Key(
                     "metrics",
                     "list of metrics",
-                    "auc, accuracy, balanced-accuracy, log-loss; no auc with leave-one-out",
+                    "auc, accuracy, balanced-accuracy, log-loss; brier for auc with leave-one-out",
                     "what is scored; NAME, NAME:shares or NAME:class=LABEL"),
             new Key("primary", "one of the metrics", "the first", "by which candidates are compared and picked"),
             new Key("candidates", "map of name to candidate", "required", "what is compared"),

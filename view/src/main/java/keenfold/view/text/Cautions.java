@@ -208,7 +208,7 @@ public final class Cautions {
                 .filter(g -> g != picks.best())
                 .flatMap(g -> metric.contrast(picks.best(), g))
                 .ifPresent(c -> {
-                    if (!(c.significant() && better(c, metric))) {
+                    if (c.call() != Call.NONE && !(c.significant() && better(c, metric))) {
                         cautions.add(String.format(
                                 Locale.ROOT,
                                 "%s: the best candidate, %s, is not shown to be better than the majority guess by %s (p"

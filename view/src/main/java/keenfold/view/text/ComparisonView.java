@@ -13,6 +13,7 @@ import keenfold.core.infer.Panel;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.split.Scheme;
+import keenfold.core.split.Splits;
 
 /** A whole comparison on one screen, to be read or pasted into a mail. */
 public final class ComparisonView {
@@ -88,19 +89,24 @@ public final class ComparisonView {
         return table.render(ink);
     }
 
+    private static String calls(Panel panel, Evidence evidence) {
+        return panel.task().splits().form() == Splits.Form.IN_ORDER
+                ? "; no calls, since splits follow each other in time"
+                : "; below " + Figures.shortest(1 - evidence.level()) + " a difference is called better or worse";
+    }
+
     private static String legend(Evidence evidence, Panel panel, MetricInference primary, Ink ink) {
         return ink.quiet(Wrap.lines(
                                 String.format(
                                         Locale.ROOT,
                                         "sd: spread of the %d fold scores. se: uncertainty of the mean or difference, from %s."
-                                                + " p adjusted: for all pairs at once (max-T); below %s a difference is called"
-                                                + " better or worse.",
+                                                + " p adjusted: for all pairs at once (max-T)%s.",
                                         panel.common(),
                                         ScoresView.origin(
                                                 primary,
                                                 panel.common(),
                                                 panel.task().data().groups().isPresent() ? "groups" : "rows"),
-                                        Figures.shortest(1 - evidence.level())),
+                                        calls(panel, evidence)),
                                 0)
                         .stripTrailing())
                 + "\n";
