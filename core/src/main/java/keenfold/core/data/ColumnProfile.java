@@ -67,30 +67,32 @@ public record ColumnProfile(
     }
 
     private static ColumnProfile ofNumbers(Numbers column) {
-        double[] sorted = Arrays.stream(column.toArray())
-                .filter(v -> !Double.isNaN(v))
-                .map(v -> v + 0.0)
-                .toArray();
-        Arrays.sort(sorted);
+        double[] sorted = present(column);
+        RadixSort.sort(sorted);
         int n = sorted.length;
         if (n == 0) {
             return new ColumnProfile(column.name(), column.rows(), column.rows(), 0, Optional.empty(), List.of());
         }
         int distinct = 1;
         double mean = 0;
-        double squares = 0;
         for (int i = 0; i < n; i++) {
             distinct += i > 0 && sorted[i] != sorted[i - 1] ? 1 : 0;
-            double off = sorted[i] - mean;
-            mean += off / (i + 1);
-            squares += off * (sorted[i] - mean);
+            // Each divided first: a sum of large numbers could overflow.
+            mean += sorted[i] * (1.0 / n);
+        }
+        double squares = 0;
+        for (double v : sorted) {
+            squares += (v - mean) * (v - mean);
         }
         double sd = n > 1 ? Math.sqrt(squares / (n - 1)) : Double.NaN;
         double min = sorted[0];
         double max = sorted[n - 1];
         int[] bins = new int[BINS];
-        for (double v : sorted) {
-            bins[bin(v, min, max)]++;
+        int from = 0;
+        for (int b = 0; b < BINS; b++) {
+            int to = firstBeyond(sorted, from, b, min, max);
+            bins[b] = to - from;
+            from = to;
         }
         Spread spread = new Spread(
                 mean,
@@ -105,11 +107,39 @@ public record ColumnProfile(
                 column.name(), column.rows(), column.rows() - n, distinct, Optional.of(spread), List.of());
     }
 
+    /** The values that are not missing; a zero has one sign. */
+    private static double[] present(Numbers column) {
+        double[] values = new double[column.rows()];
+        int n = 0;
+        for (int i = 0; i < values.length; i++) {
+            double value = column.get(i);
+            if (!Double.isNaN(value)) {
+                values[n++] = value + 0.0;
+            }
+        }
+        return n == values.length ? values : Arrays.copyOf(values, n);
+    }
+
     /** Returns the bin of a value: of equal width from min to max, the last one closed. */
     public static int bin(double value, double min, double max) {
         // Halves first: the width of a range from −1e308 to 1e308 is no double.
         double share = max > min ? (value / 2 - min / 2) / (max / 2 - min / 2) : 0;
         return Math.max(0, Math.min(BINS - 1, (int) (share * BINS)));
+    }
+
+    /** The first position, from a given one on, whose value lies in a bin after {@code bin}. */
+    private static int firstBeyond(double[] sorted, int from, int bin, double min, double max) {
+        int low = from;
+        int high = sorted.length;
+        while (low < high) {
+            int middle = (low + high) >>> 1;
+            if (bin(sorted[middle], min, max) <= bin) {
+                low = middle + 1;
+            } else {
+                high = middle;
+            }
+        }
+        return low;
     }
 
     private static double quantile(double[] sorted, double share) {

@@ -121,4 +121,21 @@ class SurveyTest {
         assertThat(EqualRows.copies(new Table(3, List.of(Numbers.of("x", 0.0, -0.0, 1)))))
                 .isEqualTo(1);
     }
+
+    @Test
+    void manyNumbersAreSortedAsFewAre() {
+        Chance chance = new Seed(8).chance();
+        double[] values = new double[20_000];
+        for (int i = 0; i < values.length; i++) {
+            values[i] = chance.below(3) == 0
+                    ? chance.below(50) - 25
+                    : chance.normal() * Math.pow(10, chance.below(600) - 300);
+        }
+        values[7] = Double.MAX_VALUE;
+        values[8] = -Double.MIN_VALUE;
+        double[] expected = values.clone();
+        java.util.Arrays.sort(expected);
+        RadixSort.sort(values);
+        assertThat(values).containsExactly(expected);
+    }
 }

@@ -4,10 +4,8 @@ import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
@@ -19,7 +17,8 @@ final class ColumnBuilder {
     /** From this share of numbers on, a word among them is taken for a slip and not for a category. */
     private static final double MOSTLY = 0.9;
 
-    private static final int FIRST_CAPACITY = 1024;
+    /** Values are kept in pieces, so that a growing column is never copied but once, at its end. */
+    private static final int CHUNK = 1 << 13;
 
     private final String file;
     private final String unit;
@@ -31,10 +30,11 @@ final class ColumnBuilder {
     private boolean odd;
     private int rows;
     private int present;
-    private double[] numbers = new double[0];
-    private int[] codes = new int[0];
-    private final Map<String, Integer> levels = new HashMap<>();
-    private final List<String> levelTexts = new ArrayList<>();
+    private final List<double[]> numbers = new ArrayList<>();
+    private final List<int[]> codes = new ArrayList<>();
+    private double[] lastNumbers = new double[0];
+    private int[] lastCodes = new int[0];
+    private final Levels levels = new Levels();
     private final List<Long> levelLines = new ArrayList<>();
 
     /** A column that began with numbers and went on with words: it must be read again, as text. */
@@ -64,40 +64,29 @@ final class ColumnBuilder {
         rows++;
     }
 
-    void add(String text, long line, List<String> notices) {
+    void add(char[] text, int from, int length, long line, List<String> notices) {
         if (!words && !mixed) {
-            double value = number(text);
+            double value = comma ? number(new String(text, from, length)) : NumberParser.parse(text, from, length);
             if (!Double.isNaN(value)) {
                 if (Double.isInfinite(value)) {
                     throw new InputException(
-                            place(line), "\"" + text + "\" is too large for a number of double precision");
+                            place(line),
+                            "\"" + new String(text, from, length) + "\" is too large for a number of double precision");
                 }
                 addNumber(value);
                 present++;
                 rows++;
                 return;
             }
-            if (mustBeNumber) {
-                throw new InputException(
-                        place(line), "\"" + text + "\" is not a number, as the plan says it should be");
-            }
-            mixed = present > 0;
-            words = !mixed;
-            if (words) {
-                codes = new int[Math.max(FIRST_CAPACITY, rows)];
-                Arrays.fill(codes, 0, rows, -1);
-                numbers = new double[0];
-            }
+            becomeWords(text, from, length, line);
         }
         if (words) {
-            Integer code = levels.get(text);
-            if (code == null) {
-                code = levelTexts.size();
-                levels.put(text, code);
-                levelTexts.add(text);
+            int before = levels.count();
+            int code = levels.of(text, from, length);
+            if (code == before) {
                 levelLines.add(line);
                 if (!odd) {
-                    odd = OddText.in(text, place(line), "a value", notices);
+                    odd = OddText.in(new String(text, from, length), place(line), "a value", notices);
                 }
             }
             addCode(code);
@@ -106,35 +95,80 @@ final class ColumnBuilder {
         rows++;
     }
 
+    /** The first word: a column without a number so far is one of words; one with numbers must be read again. */
+    private void becomeWords(char[] text, int from, int length, long line) {
+        if (mustBeNumber) {
+            throw new InputException(
+                    place(line),
+                    "\"" + new String(text, from, length) + "\" is not a number, as the plan says it should be");
+        }
+        mixed = present > 0;
+        words = !mixed;
+        if (words) {
+            toWords();
+        }
+    }
+
     private double number(String text) {
         return NumberParser.parse(comma ? text.replace(',', '.') : text);
     }
 
     private void addNumber(double value) {
         if (!words && !mixed) {
-            if (rows >= numbers.length) {
-                numbers = Arrays.copyOf(numbers, Math.max(FIRST_CAPACITY, rows + rows / 2));
+            int place = rows % CHUNK;
+            if (place == 0) {
+                lastNumbers = new double[CHUNK];
+                numbers.add(lastNumbers);
             }
-            numbers[rows] = value;
+            lastNumbers[place] = value;
         }
     }
 
     private void addCode(int code) {
         if (words) {
-            if (rows >= codes.length) {
-                codes = Arrays.copyOf(codes, Math.max(FIRST_CAPACITY, rows + rows / 2));
+            int place = rows % CHUNK;
+            if (place == 0) {
+                lastCodes = new int[CHUNK];
+                codes.add(lastCodes);
             }
-            codes[rows] = code;
+            lastCodes[place] = code;
         }
+    }
+
+    /** All values so far were missing: now as words. */
+    private void toWords() {
+        numbers.clear();
+        lastNumbers = new double[0];
+        for (int row = 0; row < rows; row += CHUNK) {
+            lastCodes = new int[CHUNK];
+            Arrays.fill(lastCodes, -1);
+            codes.add(lastCodes);
+        }
+    }
+
+    private double[] numbers() {
+        double[] all = new double[rows];
+        for (int i = 0; i < numbers.size(); i++) {
+            System.arraycopy(numbers.get(i), 0, all, i * CHUNK, Math.min(CHUNK, rows - i * CHUNK));
+        }
+        return all;
+    }
+
+    private int[] codes() {
+        int[] all = new int[rows];
+        for (int i = 0; i < codes.size(); i++) {
+            System.arraycopy(codes.get(i), 0, all, i * CHUNK, Math.min(CHUNK, rows - i * CHUNK));
+        }
+        return all;
     }
 
     /** The finished column. */
     ReadColumn build() {
         if (!words) {
-            Column column = Numbers.owning(name, Arrays.copyOf(numbers, rows));
+            Column column = Numbers.owning(name, numbers());
             return new ReadColumn(column, ReadColumn.Kind.NUMBER, Optional.empty(), Optional.empty());
         }
-        int[] own = Arrays.copyOf(codes, rows);
+        int[] own = codes();
         if (mayBeNumber) {
             if (allDates()) {
                 return new ReadColumn(
@@ -142,12 +176,12 @@ final class ColumnBuilder {
             }
         }
         return new ReadColumn(
-                Categories.ofCodes(name, levelTexts, own), ReadColumn.Kind.CATEGORY, stray(own), disguised(own));
+                Categories.ofCodes(name, levels.texts(), own), ReadColumn.Kind.CATEGORY, stray(own), disguised(own));
     }
 
     /** The first word of a column that holds numbers too. */
     private Optional<ReadColumn.Stray> stray(int[] own) {
-        int[] counts = new int[levelTexts.size()];
+        int[] counts = new int[levels.texts().size()];
         for (int code : own) {
             if (code >= 0) {
                 counts[code]++;
@@ -156,7 +190,7 @@ final class ColumnBuilder {
         int numeric = 0;
         int firstWord = -1;
         for (int level = 0; level < counts.length; level++) {
-            if (Double.isNaN(number(levelTexts.get(level)))) {
+            if (Double.isNaN(number(levels.texts().get(level)))) {
                 firstWord = firstWord < 0 ? level : firstWord;
             } else {
                 numeric += counts[level];
@@ -165,12 +199,15 @@ final class ColumnBuilder {
         return firstWord < 0 || numeric == 0
                 ? Optional.empty()
                 : Optional.of(new ReadColumn.Stray(
-                        levelTexts.get(firstWord), unit + " " + levelLines.get(firstWord), numeric, present - numeric));
+                        levels.texts().get(firstWord),
+                        unit + " " + levelLines.get(firstWord),
+                        numeric,
+                        present - numeric));
     }
 
     /** The first number in disguise, where nearly all values are numbers in disguise or plain ones. */
     private Optional<ReadColumn.Stray> disguised(int[] own) {
-        int[] counts = new int[levelTexts.size()];
+        int[] counts = new int[levels.texts().size()];
         for (int code : own) {
             if (code >= 0) {
                 counts[code]++;
@@ -181,10 +218,10 @@ final class ColumnBuilder {
         int first = -1;
         int others = 0;
         for (int level = 0; level < counts.length && others <= (1 - MOSTLY) * present; level++) {
-            if (OddText.disguised(levelTexts.get(level))) {
+            if (OddText.disguised(levels.texts().get(level))) {
                 first = first < 0 ? level : first;
                 hidden += counts[level];
-            } else if (Double.isNaN(number(levelTexts.get(level)))) {
+            } else if (Double.isNaN(number(levels.texts().get(level)))) {
                 others += counts[level];
             } else {
                 plain += counts[level];
@@ -193,7 +230,7 @@ final class ColumnBuilder {
         return hidden == 0 || others > (1 - MOSTLY) * present
                 ? Optional.empty()
                 : Optional.of(new ReadColumn.Stray(
-                        levelTexts.get(first), unit + " " + levelLines.get(first), plain + hidden, others));
+                        levels.texts().get(first), unit + " " + levelLines.get(first), plain + hidden, others));
     }
 
     /** What is said against a column of numbers in disguise. */
@@ -240,11 +277,12 @@ final class ColumnBuilder {
     }
 
     private boolean allDates() {
-        return !levelTexts.isEmpty() && levelTexts.stream().allMatch(t -> !Double.isNaN(day(t)));
+        return !levels.texts().isEmpty() && levels.texts().stream().allMatch(t -> !Double.isNaN(day(t)));
     }
 
     private double[] days(int[] own) {
-        double[] ofLevel = levelTexts.stream().mapToDouble(ColumnBuilder::day).toArray();
+        double[] ofLevel =
+                levels.texts().stream().mapToDouble(ColumnBuilder::day).toArray();
         double[] days = new double[own.length];
         Arrays.setAll(days, i -> own[i] < 0 ? Double.NaN : ofLevel[own[i]]);
         return days;

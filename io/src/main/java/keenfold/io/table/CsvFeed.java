@@ -1,11 +1,12 @@
 package keenfold.io.table;
 
+import de.siegmar.fastcsv.reader.AbstractBaseCsvCallbackHandler;
 import de.siegmar.fastcsv.reader.CsvParseException;
 import de.siegmar.fastcsv.reader.CsvReader;
-import de.siegmar.fastcsv.reader.CsvRecord;
 import java.io.IOException;
 import java.io.Reader;
 import java.nio.charset.CharacterCodingException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -26,26 +27,21 @@ final class CsvFeed implements TableFeed {
     @Override
     public void feed(Intake intake) {
         char between = separator.orElseGet(this::findSeparator);
-        CsvRecord last = null;
+        Rows rows = new Rows(source.shown(), intake);
         try (Reader text = source.open();
                 LineWatch watch = new LineWatch(text);
-                CsvReader<CsvRecord> records = CsvReader.builder()
+                CsvReader<Rows> records = CsvReader.builder()
                         .fieldSeparator(between)
                         .skipEmptyLines(true)
                         .allowExtraFields(true)
                         .allowMissingFields(true)
-                        .ofCsvRecord(watch)) {
-            for (CsvRecord line : records) {
-                if (intake.columns() == 0) {
-                    intake.header(line.getFields(), "line " + line.getStartingLineNumber());
-                } else {
-                    add(line, intake);
-                }
-                last = line;
+                        .build(rows, watch)) {
+            for (Rows row : records) {
+                row.checkCount();
             }
-            if (last != null && watch.openQuote() && severalLines(last)) {
+            if (watch.openQuote() && rows.overLines) {
                 throw new InputException(
-                        source.shown() + ", line " + last.getStartingLineNumber(),
+                        source.shown() + ", line " + rows.line,
                         "a quotation mark is opened in this line and never closed; close it, or double it if it is part"
                                 + " of the text");
             }
@@ -58,7 +54,7 @@ final class CsvFeed implements TableFeed {
         } catch (IOException e) {
             throw new InputException(source.shown(), "cannot be read: " + e.getMessage(), e);
         } catch (CsvParseException e) {
-            throw broken(e, last);
+            throw broken(e, rows.line);
         } catch (java.io.UncheckedIOException e) {
             if (e.getCause() instanceof CharacterCodingException cause) {
                 throw source.undecodable(cause);
@@ -67,19 +63,79 @@ final class CsvFeed implements TableFeed {
         }
     }
 
-    private static boolean severalLines(CsvRecord record) {
-        return record.getFields().stream().anyMatch(f -> f.indexOf('\n') >= 0 || f.indexOf('\r') >= 0);
+    /** Takes fields as the parser finds them, straight from its buffer: most of them never become a text. */
+    private static final class Rows extends AbstractBaseCsvCallbackHandler<Rows> {
+        private final String shown;
+        private final Intake intake;
+        private final List<String> header = new ArrayList<>();
+        private boolean empty;
+        private long line;
+        private boolean overLines;
+
+        Rows(String shown, Intake intake) {
+            this.shown = shown;
+            this.intake = intake;
+        }
+
+        @Override
+        protected void handleBegin(long startingLineNumber) {
+            line = startingLineNumber;
+            overLines = false;
+            empty = false;
+        }
+
+        @Override
+        protected void handleField(int index, char[] text, int offset, int length, boolean quoted) {
+            if (quoted) {
+                for (int i = offset; i < offset + length; i++) {
+                    overLines |= text[i] == '\n' || text[i] == '\r';
+                }
+            }
+            if (intake.columns() == 0) {
+                header.add(new String(text, offset, length));
+            } else if (index < intake.columns()) {
+                intake.value(index, text, offset, length, line);
+            }
+        }
+
+        @Override
+        protected void handleEmpty() {
+            empty = true;
+        }
+
+        @Override
+        protected Rows buildRecord() {
+            return this;
+        }
+
+        /** After each record: the first one names the columns, all others must have as many fields. */
+        void checkCount() {
+            if (empty) {
+                return;
+            }
+            if (intake.columns() == 0) {
+                intake.header(header, "line " + line);
+            } else if (getFieldCount() != intake.columns()) {
+                throw new InputException(
+                        shown + ", line " + line,
+                        String.format(
+                                Locale.ROOT,
+                                "%d fields: expected %d, as the first line names; put quotation marks around a field that"
+                                        + " holds the separator, and close those that are open",
+                                getFieldCount(),
+                                intake.columns()));
+            }
+        }
     }
 
-    private InputException broken(CsvParseException e, @org.jspecify.annotations.Nullable CsvRecord last) {
+    private InputException broken(CsvParseException e, long last) {
         if (e.getCause() instanceof CharacterCodingException cause) {
             return source.undecodable(cause);
         }
-        String after = last == null ? "line 1" : "after line " + last.getStartingLineNumber();
         String cause = String.valueOf(
                 e.getCause() == null ? e.getMessage() : e.getCause().getMessage());
         return new InputException(
-                source.shown() + ", " + after,
+                source.shown() + ", after line " + last,
                 "a field cannot be read (" + cause + "); perhaps a quotation mark was opened and never closed",
                 e);
     }
@@ -112,25 +168,6 @@ final class CsvFeed implements TableFeed {
             best = counts[s] > counts[best] ? s : best;
         }
         return SEPARATORS[best];
-    }
-
-    private void add(CsvRecord line, Intake intake) {
-        int fields = line.getFieldCount();
-        long number = line.getStartingLineNumber();
-        if (fields != intake.columns()) {
-            throw new InputException(
-                    source.shown() + ", line " + number,
-                    String.format(
-                            Locale.ROOT,
-                            "%d fields: expected %d, as the first line names; put quotation marks around a field that"
-                                    + " holds the separator, and close those that are open",
-                            fields,
-                            intake.columns()));
-        }
-        List<String> values = line.getFields();
-        for (int i = 0; i < fields; i++) {
-            intake.value(i, values.get(i), number);
-        }
     }
 
     /** Counts quotation marks and looks at how lines end, while the text passes by. */

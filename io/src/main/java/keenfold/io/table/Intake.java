@@ -18,6 +18,7 @@ public final class Intake {
     private final String unit;
     private final TableFormat format;
     private final Set<String> asText;
+    private final boolean[] missingStart = new boolean[128];
     private final List<ColumnBuilder> columns = new ArrayList<>();
     private final List<String> notices = new ArrayList<>();
 
@@ -30,6 +31,11 @@ public final class Intake {
         this.unit = unit;
         this.format = format;
         this.asText = asText;
+        for (String token : format.missing()) {
+            if (!token.isEmpty() && token.charAt(0) < missingStart.length) {
+                missingStart[token.charAt(0)] = true;
+            }
+        }
     }
 
     /**
@@ -80,11 +86,23 @@ public final class Intake {
      * @param number of its line or row, from 1
      */
     public void value(int column, String text, long number) {
-        String bare = stripped(text);
-        if (format.missing().contains(bare)) {
+        value(column, text.toCharArray(), 0, text.length(), number);
+    }
+
+    /** Takes the next value of a column, a part of an array, which is not kept; white space around it is left out. */
+    void value(int column, char[] text, int offset, int length, long number) {
+        int from = offset;
+        int end = offset + length;
+        while (from < end && text[from] <= ' ') {
+            from++;
+        }
+        while (end > from && text[end - 1] <= ' ') {
+            end--;
+        }
+        if (isMissing(text, from, end - from)) {
             columns.get(column).addMissing();
         } else {
-            columns.get(column).add(bare, number, notices);
+            columns.get(column).add(text, from, end - from, number, notices);
         }
     }
 
@@ -93,11 +111,10 @@ public final class Intake {
         columns.get(column).addMissing();
     }
 
-    /** Most values have nothing around them: look before making a new string. */
-    private static String stripped(String text) {
-        int n = text.length();
-        boolean bare = n == 0 || (text.charAt(0) > ' ' && text.charAt(n - 1) > ' ');
-        return bare ? text : text.strip();
+    /** Most values begin with a character that no missing token begins with, and need not be looked up. */
+    private boolean isMissing(char[] text, int from, int length) {
+        boolean perhaps = length == 0 || text[from] >= missingStart.length || missingStart[text[from]];
+        return perhaps && format.missing().contains(new String(text, from, length));
     }
 
     /** Adds something odd that is worth a notice. */

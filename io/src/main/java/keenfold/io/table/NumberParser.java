@@ -25,6 +25,35 @@ final class NumberParser {
 
     /** Returns the number that the whole text is, {@link #NO_NUMBER} if it is none; infinite if it is too large. */
     static double parse(String text) {
+        return parse(text.toCharArray(), 0, text.length());
+    }
+
+    /** The same for a part of an array. */
+    static double parse(char[] text, int from, int length) {
+        int end = from + length;
+        int start = length > 0 && text[from] == '-' ? from + 1 : from;
+        long plain = 0;
+        int i = start;
+        // Nearly all numbers are a few digits with perhaps a point; what is left is for the slower way.
+        while (i < end && text[i] >= '0' && text[i] <= '9') {
+            plain = plain * 10 + (text[i++] - '0');
+        }
+        int decimals = 0;
+        if (i < end && text[i] == '.') {
+            int point = i++;
+            while (i < end && text[i] >= '0' && text[i] <= '9') {
+                plain = plain * 10 + (text[i++] - '0');
+            }
+            decimals = i - point - 1;
+        }
+        if (i == end && i > start && end - start <= EXACT_DIGITS && text[end - 1] != '.') {
+            double value = plain / POWERS[decimals];
+            return start > from ? -value : value;
+        }
+        return parseSlowly(new String(text, from, length));
+    }
+
+    private static double parseSlowly(String text) {
         int n = text.length();
         int i = 0;
         boolean negative = false;
