@@ -41,6 +41,9 @@ cp "$root"/demo/*.csv "$work"
 (cd "$work" && keenfold demo show --quiet >/dev/null)
 shot survey 'keenfold survey hives.csv --target wintered'
 shot survey-by 'keenfold survey hives.csv --target wintered --by mites --quiet'
+shot draft 'keenfold draft hives.csv --target wintered'
+(cd "$work" && keenfold draft hives.csv --target wintered -o hives.yaml --quiet)
+shot folds 'keenfold folds hives.yaml'
 shot compare 'keenfold compare hives.csv --target wintered --positive no --groups apiary'
 (cd "$work" && keenfold compare hives.csv --target wintered --positive no --groups apiary --leave-out inspected --seed 7 --quiet \
   --try 'logit=logistic strength=1,30,300' --try 'near=nearest neighbours=9,27' --try bayes=naive-bayes --try guess=majority -o few.kfl >/dev/null)

@@ -73,7 +73,7 @@ class HostileFilesIT {
                 "vast-field",
                 utf8(good("1,\"" + "z".repeat(20_000_000) + "\",no\n")),
                 3,
-                "x.csv, after line 21: a field cannot be read"));
+                "x.csv, in or after line 22: a field cannot be read"));
         files.add(file(
                 "many-columns",
                 utf8(IntStream.range(0, 3000).mapToObj(i -> "c" + i).collect(Collectors.joining(",")) + ",lost\n"

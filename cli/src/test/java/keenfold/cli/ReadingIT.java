@@ -161,7 +161,8 @@ class ReadingIT {
         assertThat(exported("scores"))
                 .startsWith("dataset,candidate,repeat,fold,metric,value\nswarm,guess,1,1,auc,0.5\n");
         assertThat(exported("fits"))
-                .startsWith("dataset,candidate,repeat,fold,status,train_seconds,predict_seconds,size,message\n")
+                .startsWith(
+                        "dataset,candidate,repeat,fold,status,train_seconds,predict_seconds,size,message,chosen,shared\n")
                 .hasLineCount(1 + 5 * 20);
         Files.writeString(folder.resolve("again.yaml"), exported("plan"));
         program().run("run", "again.yaml", "-o", "l.kfl").expect(0);

@@ -12,9 +12,19 @@ import java.util.stream.Collectors;
  * @param meaning one line
  * @param settings what can be set
  * @param maker makes the classifier from checked settings
+ * @param joint fits several settings at once, where that shares work
  */
 public record ClassifierKind(
-        String name, String meaning, List<Setting> settings, Function<Settings, Classifier> maker) {
+        String name,
+        String meaning,
+        List<Setting> settings,
+        Function<Settings, Classifier> maker,
+        Optional<Joint> joint) {
+    /** Returns a kind whose settings share no work. */
+    public ClassifierKind(String name, String meaning, List<Setting> settings, Function<Settings, Classifier> maker) {
+        this(name, meaning, settings, maker, Optional.empty());
+    }
+
     /** Copies the settings. */
     public ClassifierKind {
         settings = List.copyOf(settings);

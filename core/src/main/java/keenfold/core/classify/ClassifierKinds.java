@@ -34,7 +34,9 @@ public final class ClassifierKinds {
                     "nearest",
                     "class shares among the nearest training rows",
                     List.of(NEIGHBOURS),
-                    s -> new Nearest(s.whole(NEIGHBOURS))),
+                    s -> new Nearest(s.whole(NEIGHBOURS)),
+                    Optional.of((all, training) -> Nearest.joint(
+                            all.stream().map(s -> s.whole(NEIGHBOURS)).toList(), training))),
             new ClassifierKind(
                     "naive-bayes",
                     "normal densities and level shares, column by column",
@@ -44,13 +46,19 @@ public final class ClassifierKinds {
                     "tree",
                     "a classification tree, pruned by cost and complexity",
                     List.of(IMPURITY, DEPTH, LEAF_ROWS, PRUNING),
-                    s -> new Tree(
-                            Tree.Impurity.valueOf(s.text(IMPURITY).toUpperCase(Locale.ROOT)),
-                            s.whole(DEPTH),
-                            s.number(LEAF_ROWS),
-                            s.number(PRUNING))));
+                    ClassifierKinds::tree,
+                    Optional.of((all, training) ->
+                            Tree.joint(all.stream().map(ClassifierKinds::tree).toList(), training))));
 
     private ClassifierKinds() {}
+
+    private static Tree tree(Settings s) {
+        return new Tree(
+                Tree.Impurity.valueOf(s.text(IMPURITY).toUpperCase(Locale.ROOT)),
+                s.whole(DEPTH),
+                s.number(LEAF_ROWS),
+                s.number(PRUNING));
+    }
 
     /** Returns all kinds, the simplest first. */
     public static List<ClassifierKind> all() {

@@ -1,6 +1,10 @@
 package keenfold.core.classify;
 
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Table;
@@ -42,6 +46,28 @@ record Tree(Impurity impurity, int depth, double leafRows, double pruning) imple
         Node root = new TreeGrower(this, training).grow();
         root.prune(pruning);
         return new Grown(root, training.classes());
+    }
+
+    /**
+     * Trees that differ in depth and pruning alone are cut from one: the split of a node does not depend on how deep the tree
+     * may grow below it.
+     */
+    static List<Model> joint(List<Tree> trees, Training training) {
+        Map<Tree, Node> grown = new HashMap<>();
+        List<Model> models = new ArrayList<>();
+        for (Tree tree : trees) {
+            int deepest = trees.stream()
+                    .filter(t -> t.impurity == tree.impurity && t.leafRows == tree.leafRows)
+                    .mapToInt(Tree::depth)
+                    .max()
+                    .orElse(tree.depth);
+            Tree whole = new Tree(tree.impurity, deepest, tree.leafRows, 0);
+            Node root = grown.computeIfAbsent(whole, t -> new TreeGrower(t, training).grow());
+            Node own = root.copy(tree.depth);
+            own.prune(tree.pruning);
+            models.add(new Grown(own, training.classes()));
+        }
+        return models;
     }
 
     /** How mixed the classes of some rows are, times their weight. */
@@ -96,6 +122,15 @@ record Tree(Impurity impurity, int depth, double leafRows, double pruning) imple
             column = byColumn;
             threshold = atThreshold;
             sides = new Node[] {left, right};
+        }
+
+        /** This node and what is at most {@code depth} splits below it. */
+        Node copy(int depth) {
+            Node copy = new Node(shares, impurity);
+            if (!leaf() && depth > 0) {
+                copy.split(column, threshold, sides[0].copy(depth - 1), sides[1].copy(depth - 1));
+            }
+            return copy;
         }
 
         boolean leaf() {

@@ -2,6 +2,7 @@ package keenfold.core.infer;
 
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -163,6 +164,26 @@ public final class Panel {
     /** Returns how many fits of a candidate failed. */
     public int failedCount(int candidate) {
         return (int) fits.get(candidate).values().stream().filter(Fit::failed).count();
+    }
+
+    /** Returns what tuning chose in the fits of a candidate, each choice with its count, by falling count. */
+    public Map<String, Integer> chosen(int candidate) {
+        Map<String, Integer> counts = new TreeMap<>();
+        for (Fit fit : fits.get(candidate).values()) {
+            if (!fit.making().chosen().isEmpty()) {
+                counts.merge(fit.making().chosen(), 1, Integer::sum);
+            }
+        }
+        Map<String, Integer> falling = new LinkedHashMap<>();
+        counts.entrySet().stream()
+                .sorted(Map.Entry.<String, Integer>comparingByValue().reversed())
+                .forEach(e -> falling.put(e.getKey(), e.getValue()));
+        return falling;
+    }
+
+    /** Returns whether work of a candidate's fits was shared with others of its family. */
+    public boolean shared(int candidate) {
+        return fits.get(candidate).values().stream().anyMatch(f -> f.making().shared());
     }
 
     /** Returns why fits of a candidate failed, each reason with its count, by falling count. */

@@ -15,6 +15,7 @@ import keenfold.core.metric.Outcomes;
  * @param size effective number of parameters; NaN if it failed
  * @param result scores and predictions, empty if it failed
  * @param message why it failed, empty if it did not
+ * @param making what was chosen and shared
  */
 public record Fit(
         int task,
@@ -24,7 +25,32 @@ public record Fit(
         Times times,
         double size,
         Optional<Result> result,
-        String message) {
+        String message,
+        Making making) {
+    /** Returns a fit of which nothing was chosen or shared. */
+    public Fit(
+            int task,
+            int candidate,
+            int repeat,
+            int fold,
+            Times times,
+            double size,
+            Optional<Result> result,
+            String message) {
+        this(task, candidate, repeat, fold, times, size, result, message, Making.PLAIN);
+    }
+
+    /**
+     * How a fit came about.
+     *
+     * @param chosen what tuning chose, as {@code depth=4 pruning=0.01}; empty without tuning
+     * @param shared whether work was shared with other members of the family; the time of the whole then stands in each
+     */
+    public record Making(String chosen, boolean shared) {
+        /** Nothing was chosen, nothing shared. */
+        public static final Making PLAIN = new Making("", false);
+    }
+
     /** Returns whether it failed. */
     public boolean failed() {
         return result.isEmpty();

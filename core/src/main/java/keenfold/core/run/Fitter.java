@@ -3,11 +3,13 @@ package keenfold.core.run;
 import java.lang.management.ManagementFactory;
 import java.lang.management.ThreadMXBean;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
-import keenfold.core.classify.Classifier;
 import keenfold.core.classify.FitFailure;
 import keenfold.core.classify.Model;
+import keenfold.core.classify.Settings;
 import keenfold.core.classify.Training;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Rows;
@@ -41,29 +43,73 @@ final class Fitter {
                 .with(unit.fold())
                 .with(family.name());
         Sides sides = new Sides(task.data(), split);
+        Shared shared = shared(family, sides);
         List<Fit> fits = new ArrayList<>();
         for (Candidate member : family.members()) {
-            fits.add(one(unit, task, sides, member, seed));
+            fits.add(one(unit, task, sides, member, seed, shared));
         }
         return fits;
     }
 
-    private Fit one(Unit unit, Task task, Sides sides, Candidate member, Seed seed) {
+    /** The models of all members at once, where that shares work; else none. */
+    private Shared shared(Family family, Sides sides) {
+        List<Candidate> members = family.members();
+        boolean several = members.size() > 1
+                && members.stream().allMatch(m -> m.tuning().isEmpty())
+                && members.stream().map(Candidate::steps).distinct().count() == 1;
+        Candidate first = members.get(0);
+        if (!several || first.kind().joint().isEmpty()) {
+            return new Shared();
+        }
+        Shared shared = new Shared();
+        try {
+            Prepared prepared = sides.prepared(first.steps());
+            shared.training.start();
+            List<Settings> all = members.stream().map(Candidate::settings).toList();
+            List<Model> models = first.kind().joint().orElseThrow().fit(all, prepared.training);
+            shared.training.stop();
+            for (int m = 0; m < models.size(); m++) {
+                shared.models.put(members.get(m), models.get(m));
+            }
+        } catch (FitFailure e) {
+            // Each member is then fitted by itself, and fails, if it does, for its own reason.
+            shared.models.clear();
+        }
+        return shared;
+    }
+
+    private Fit one(Unit unit, Task task, Sides sides, Candidate member, Seed seed, Shared shared) {
         Watch training = new Watch();
         Watch prediction = new Watch();
         try {
-            Classifier classifier = member.kind().make(member.settings());
-            Prepared prepared = sides.prepared(member.steps());
+            int classes = task.data().classes().count();
             training.start();
-            Model model = classifier.fit(prepared.training, seed.chance());
+            Settings settings = member.settings();
+            String chosen = "";
+            if (member.tuning().isPresent()) {
+                Tuning tuning = member.tuning().get();
+                settings = sides.tune(task, member, tuning, seed);
+                chosen = Tuner.text(settings, tuning.choices());
+            }
+            training.stop();
+            Prepared prepared = sides.prepared(member.steps());
+            Optional<Model> made = Optional.ofNullable(shared.models.get(member));
+            training.resume();
+            Model model =
+                    made.isPresent() ? made.get() : member.kind().make(settings).fit(prepared.training, seed.chance());
             training.stop();
             prediction.start();
             double[] probabilities = model.probabilities(prepared.test);
             prediction.stop();
-            int classes = task.data().classes().count();
             makeExact(probabilities, classes);
             Outcomes outcomes = Outcomes.of(classes, unit.fold(), sides.testRows, sides.testTarget, probabilities);
             double most = (classes - 1) * prepared.training.totalWeight();
+            if (made.isPresent()) {
+                // What the first member does for all is charged to each, as if it stood alone.
+                training.add(shared.training);
+                shared.prediction = shared.prediction.isEmpty() ? Optional.of(prediction) : shared.prediction;
+                prediction = shared.prediction.get();
+            }
             Fit.Times times = new Fit.Times(
                     training.wall() + prepared.trainWatch.wall(),
                     training.cpu() + prepared.trainWatch.cpu(),
@@ -75,7 +121,8 @@ final class Fitter {
                     times,
                     Math.min(model.size(), most),
                     Optional.of(new Fit.Result(outcomes, scores(task.metrics(), outcomes))),
-                    "");
+                    "",
+                    new Fit.Making(chosen, made.isPresent()));
         } catch (FitFailure e) {
             return failed(unit, member, training, prediction, String.valueOf(e.getMessage()));
         } catch (OutOfMemoryError e) {
@@ -89,13 +136,19 @@ final class Fitter {
         training.stop();
         prediction.stop();
         Fit.Times times = new Fit.Times(training.wall(), training.cpu(), prediction.wall(), prediction.cpu());
-        return fit(unit, member, times, Double.NaN, Optional.empty(), reason);
+        return fit(unit, member, times, Double.NaN, Optional.empty(), reason, Fit.Making.PLAIN);
     }
 
     private Fit fit(
-            Unit unit, Candidate member, Fit.Times times, double size, Optional<Fit.Result> result, String message) {
+            Unit unit,
+            Candidate member,
+            Fit.Times times,
+            double size,
+            Optional<Fit.Result> result,
+            String message,
+            Fit.Making making) {
         int candidate = comparison.candidates().indexOf(member);
-        return new Fit(unit.task(), candidate, unit.repeat(), unit.fold(), times, size, result, message);
+        return new Fit(unit.task(), candidate, unit.repeat(), unit.fold(), times, size, result, message, making);
     }
 
     private static double[] scores(List<Metric> metrics, Outcomes outcomes) {
@@ -124,6 +177,13 @@ final class Fitter {
         return left > 0 ? left : 0;
     }
 
+    /** What the members of a family share on one split. */
+    private static final class Shared {
+        private final Map<Candidate, Model> models = new HashMap<>();
+        private final Watch training = new Watch();
+        private Optional<Watch> prediction = Optional.empty();
+    }
+
     /** The two sides of a split, gathered once for the family, with the steps that members share. */
     private static final class Sides {
         private final DataSet data;
@@ -137,6 +197,12 @@ final class Fitter {
             this.split = split;
             this.testRows = split.test().toArray();
             this.testTarget = data.targets(testRows);
+        }
+
+        Settings tune(Task task, Candidate member, Tuning tuning, Seed seed) {
+            DataSet train = data.select(split.train().toArray());
+            Metric metric = tuning.metric().bind(data.classes(), train.classCounts());
+            return new Tuner(member, train, split.train(), task.splits(), metric, seed).choose();
         }
 
         /** Members with the same steps share them; each is charged their time, as if it stood alone. */
@@ -183,6 +249,18 @@ final class Fitter {
             running = true;
             wallNanos = -System.nanoTime();
             cpuNanos = -CPU.getCurrentThreadCpuTime();
+        }
+
+        /** Goes on where it stopped. */
+        void resume() {
+            running = true;
+            wallNanos -= System.nanoTime();
+            cpuNanos -= CPU.getCurrentThreadCpuTime();
+        }
+
+        void add(Watch other) {
+            wallNanos += other.wallNanos;
+            cpuNanos += other.cpuNanos;
         }
 
         void stop() {

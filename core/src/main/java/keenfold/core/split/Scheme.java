@@ -18,10 +18,9 @@ public sealed interface Scheme permits KFold, LeaveOneOut, LeaveGroupOut, MonteC
      * @throws IllegalArgumentException if the data cannot be divided so, with the nearest thing that can be done
      */
     default Splits divide(DataSet data, boolean bindEqual, long seed) {
-        return divide(
-                data,
-                Blocks.of(data, bindEqual),
-                new Seed(seed).with(data.name()).with("split"));
+        Seed own = new Seed(seed).with(data.name()).with("split");
+        Splits splits = divide(data, Blocks.of(data, bindEqual), own);
+        return bindEqual ? splits.bind() : splits;
     }
 
     /** Divides a data set whose equal rows are not bound together. */

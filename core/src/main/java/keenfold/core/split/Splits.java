@@ -52,12 +52,34 @@ public final class Splits {
     /** Otherwise: per split and row how often it is trained on, 0 for a tested row, −1 for neither. */
     private final int[][] counts;
 
+    private final boolean bound;
+
     private Splits(Form form, int rows, int[] folds, int[][] foldOf, int[][] counts) {
         this.form = form;
         this.rows = rows;
         this.folds = folds;
         this.foldOf = foldOf;
         this.counts = counts;
+        this.bound = false;
+    }
+
+    private Splits(Splits of) {
+        this.form = of.form;
+        this.rows = of.rows;
+        this.folds = of.folds;
+        this.foldOf = of.foldOf;
+        this.counts = of.counts;
+        this.bound = true;
+    }
+
+    /** Returns the same splits, of which it is known that equal rows were bound together. */
+    public Splits bind() {
+        return new Splits(this);
+    }
+
+    /** Returns whether equal rows were bound together, as divisions of a training side must then do too. */
+    public boolean bound() {
+        return bound;
     }
 
     /**

@@ -199,7 +199,9 @@ public final class CsvExport {
                 "train_seconds",
                 "predict_seconds",
                 "size",
-                "message");
+                "message",
+                "chosen",
+                "shared");
         for (Fit fit : fits) {
             List<String> line = new ArrayList<>(head(fit));
             line.add(fit.failed() ? "failed" : "ok");
@@ -207,6 +209,8 @@ public final class CsvExport {
             line.add(cell(fit.times().predictWall()));
             line.add(cell(fit.size()));
             line.add(fit.message());
+            line.add(fit.making().chosen());
+            line.add(fit.making().shared() ? "yes" : "no");
             csv.writeRecord(line);
         }
     }

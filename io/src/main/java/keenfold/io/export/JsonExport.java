@@ -188,6 +188,12 @@ public final class JsonExport {
             json.writeNumberField("failed", panel.failedCount(c));
             json.writeNumberField("common", panel.common());
             times(panel.fitsOf(c));
+            json.writeBooleanField("shared", panel.shared(c));
+            json.writeObjectFieldStart("chosen");
+            for (Map.Entry<String, Integer> one : panel.chosen(c).entrySet()) {
+                json.writeNumberField(one.getKey(), one.getValue());
+            }
+            json.writeEndObject();
             json.writeObjectFieldStart("metrics");
             for (int m = 0; m < all.size(); m++) {
                 mean(all.get(m), means.get(m).get(c));

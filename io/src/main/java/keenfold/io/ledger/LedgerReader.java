@@ -236,6 +236,8 @@ public final class LedgerReader {
                 row.getDouble("train_cpu_seconds"),
                 row.getDouble("predict_seconds"),
                 row.getDouble("predict_cpu_seconds"));
+        Fit.Making making =
+                new Fit.Making(Optional.ofNullable(row.getString("chosen")).orElse(""), row.getBoolean("shared"));
         double size = row.getDouble("size");
         size = row.wasNull() ? Double.NaN : size;
         boolean ok = row.getString("status").equals("ok");
@@ -258,7 +260,8 @@ public final class LedgerReader {
             Outcomes outcomes = Outcomes.of(classes, fold, test, task.data().targets(test), whole(stored, classes));
             result = Optional.of(new Fit.Result(outcomes, own));
         }
-        return new Fit(row.getInt("dataset"), candidate, repeat, fold, times, size, result, row.getString("message"));
+        return new Fit(
+                row.getInt("dataset"), candidate, repeat, fold, times, size, result, row.getString("message"), making);
     }
 
     private double[] probabilities(byte[] blob, int count, String place) {

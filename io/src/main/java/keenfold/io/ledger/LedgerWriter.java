@@ -271,15 +271,16 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
     private void write() {
         try (PreparedStatement fit = connection.prepareStatement(
                         "INSERT INTO fit (purpose, dataset, candidate, repeat, fold, status, message,"
-                                + " train_seconds, train_cpu_seconds, predict_seconds, predict_cpu_seconds, size, crc)"
-                                + " VALUES ('cv', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"
+                                + " train_seconds, train_cpu_seconds, predict_seconds, predict_cpu_seconds, size, crc, chosen,"
+                                + " shared)"
+                                + " VALUES ('cv', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"
                                 // A unit done again, after --retry, takes the place of its members that did not fail.
                                 + " ON CONFLICT DO UPDATE SET status = excluded.status, message = excluded.message,"
                                 + " train_seconds = excluded.train_seconds,"
                                 + " train_cpu_seconds = excluded.train_cpu_seconds,"
                                 + " predict_seconds = excluded.predict_seconds,"
                                 + " predict_cpu_seconds = excluded.predict_cpu_seconds, size = excluded.size,"
-                                + " crc = excluded.crc RETURNING id");
+                                + " crc = excluded.crc, chosen = excluded.chosen, shared = excluded.shared RETURNING id");
                 PreparedStatement score =
                         connection.prepareStatement("INSERT OR REPLACE INTO score VALUES (?, 'test', ?, ?)");
                 PreparedStatement prediction =
@@ -330,6 +331,8 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                 one.times().predictCpu());
         setNumber(fit, 11, one.size());
         fit.setLong(12, Blobs.crc(scores, probabilities));
+        fit.setString(13, one.making().chosen());
+        fit.setBoolean(14, one.making().shared());
         int id;
         try (ResultSet row = fit.executeQuery()) {
             row.next();

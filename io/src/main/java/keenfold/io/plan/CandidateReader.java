@@ -1,24 +1,32 @@
 package keenfold.io.plan;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.ClassifierKinds;
 import keenfold.core.classify.Setting;
 import keenfold.core.classify.Settings;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Decimals;
+import keenfold.core.data.Seed;
+import keenfold.core.metric.MetricName;
 import keenfold.core.run.Candidate;
+import keenfold.core.run.Tuning;
 import keenfold.io.Nearest;
 
 /** Reads the candidates of a plan, spreading families out over the values of their varied settings. */
 final class CandidateReader {
     private final PlanNode node;
+    private final MetricName primary;
 
-    CandidateReader(PlanNode node) {
+    /** @param primary the metric that tuning goes by unless it names another */
+    CandidateReader(PlanNode node, MetricName primary) {
         this.node = node;
+        this.primary = primary;
     }
 
     List<Candidate> read() {
@@ -33,42 +41,109 @@ final class CandidateReader {
         return candidates;
     }
 
-    private static List<Candidate> family(String name, PlanNode node) {
+    private List<Candidate> family(String name, PlanNode node) {
         Map<String, PlanNode> map = node.map();
         PlanNode kindNode = PlanReader.required(map, node, "classifier");
         ClassifierKind kind = kindNode.as(CandidateReader::kind);
         List<String> known = new ArrayList<>(PlanReader.names(PlanKeys.CANDIDATE));
         kind.settings().forEach(s -> known.add(s.name()));
         node.map(known);
-        Map<String, List<String>> grid = new LinkedHashMap<>();
-        List<String> varied = new ArrayList<>();
+        Map<String, String> fixed = new LinkedHashMap<>();
+        Map<String, List<String>> varied = new LinkedHashMap<>();
+        Map<String, List<String>> chosen = new LinkedHashMap<>();
         map.forEach((key, value) -> kind.setting(key).ifPresent(setting -> {
-            if (value.isMap()) {
-                varied.add(key);
+            if (!value.isMap()) {
+                fixed.put(key, checked(setting, value));
+                return;
             }
-            grid.put(key, values(setting, value));
+            Map<String, PlanNode> ways = value.map(PlanReader.names(PlanKeys.VARY));
+            if (ways.size() != 1) {
+                throw value.wrong("expected one of vary and choose");
+            }
+            (ways.containsKey("vary") ? varied : chosen)
+                    .put(key, values(setting, ways.values().iterator().next()));
         }));
-        return node.check(() -> spread(name, kind, grid, varied));
+        Optional<Tuning> tuning = node.check(() -> tuning(map, node, chosen));
+        Optional<Integer> sample = Optional.ofNullable(map.get("sample")).map(PlanNode::whole);
+        return node.check(() -> spread(name, kind, fixed, varied, sample, tuning));
     }
 
-    /** Makes the members of a family, the last varied setting changing fastest. */
-    static List<Candidate> spread(
-            String name, ClassifierKind kind, Map<String, List<String>> grid, List<String> varied) {
-        List<Settings> all = List.of(Settings.none());
-        for (Map.Entry<String, List<String>> setting : grid.entrySet()) {
-            List<Settings> longer = new ArrayList<>();
-            for (Settings so : all) {
-                setting.getValue().forEach(v -> longer.add(so.with(setting.getKey(), v)));
+    private Optional<Tuning> tuning(Map<String, PlanNode> map, PlanNode node, Map<String, List<String>> chosen) {
+        PlanNode said = map.get("tuning");
+        if (chosen.isEmpty()) {
+            if (said != null) {
+                throw node.wrong("tuning has nothing to choose: give a setting as {choose: [..]}");
             }
-            all = longer;
+            return Optional.empty();
+        }
+        Map<String, PlanNode> keys = said == null ? Map.of() : said.map(PlanReader.names(PlanKeys.TUNING));
+        return Optional.of(new Tuning(
+                chosen,
+                Optional.ofNullable(keys.get("folds")).map(PlanNode::whole).orElse(Tuning.FOLDS),
+                Optional.ofNullable(keys.get("repeats")).map(PlanNode::whole).orElse(1),
+                Optional.ofNullable(keys.get("by"))
+                        .map(n -> n.as(CandidateReader::by))
+                        .orElse(Tuning.By.BEST_MEAN),
+                Optional.ofNullable(keys.get("metric"))
+                        .map(n -> n.as(MetricName::parse))
+                        .orElse(primary)));
+    }
+
+    private static Tuning.By by(String text) {
+        return Arrays.stream(Tuning.By.values())
+                .filter(b -> b.label().equals(text))
+                .findFirst()
+                .orElseThrow(() -> new IllegalArgumentException("by: " + text + ": expected best-mean or one-se"));
+    }
+
+    /** Makes the members of a family, the last varied setting changing fastest; of many, a sample if one is asked for. */
+    static List<Candidate> spread(
+            String name,
+            ClassifierKind kind,
+            Map<String, String> fixed,
+            Map<String, List<String>> varied,
+            Optional<Integer> sample,
+            Optional<Tuning> tuning) {
+        List<Map<String, String>> points = List.of(Map.of());
+        for (Map.Entry<String, List<String>> setting : varied.entrySet()) {
+            List<Map<String, String>> longer = new ArrayList<>();
+            for (Map<String, String> so : points) {
+                for (String value : setting.getValue()) {
+                    Map<String, String> more = new LinkedHashMap<>(so);
+                    more.put(setting.getKey(), value);
+                    longer.add(more);
+                }
+            }
+            points = longer;
         }
         List<Candidate> members = new ArrayList<>();
-        for (Settings settings : all) {
+        for (int i : sampled(points.size(), sample, name)) {
             StringBuilder full = new StringBuilder(name);
-            varied.forEach(v -> full.append('/').append(settings.values().get(v)));
-            members.add(new Candidate(full.toString(), name, kind, settings, varied));
+            Map<String, String> values = new LinkedHashMap<>(fixed);
+            values.putAll(points.get(i));
+            Settings settings = new Settings(values);
+            points.get(i).values().forEach(v -> full.append('/').append(v));
+            members.add(new Candidate(full.toString(), name, kind, settings, varied, sample, tuning));
         }
         return members;
+    }
+
+    /** Which points of a grid are drawn: by the family's name alone, so that the plan's seed changes nothing. */
+    private static int[] sampled(int points, Optional<Integer> sample, String name) {
+        int[] all = new int[points];
+        Arrays.setAll(all, i -> i);
+        if (sample.isEmpty()) {
+            return all;
+        }
+        Checks.that(
+                sample.get() >= 1 && sample.get() <= points,
+                "sample = %d: the grid of varied settings has %d members",
+                sample.get(),
+                points);
+        new Seed(0).with("sample").with(name).chance().shuffle(all);
+        int[] drawn = Arrays.copyOf(all, sample.get());
+        Arrays.sort(drawn);
+        return drawn;
     }
 
     static ClassifierKind kind(String text) {
@@ -79,16 +154,12 @@ final class CandidateReader {
                         "classifier \"" + text + "\" is not known" + Nearest.hint(text, names)));
     }
 
-    private static List<String> values(Setting setting, PlanNode value) {
-        if (!value.isMap()) {
-            return List.of(checked(setting, value));
-        }
-        PlanNode vary = PlanReader.required(value.map(PlanReader.names(PlanKeys.VARY)), value, "vary");
-        List<String> values = vary.isMap()
-                ? range(setting, vary)
-                : vary.list().stream().map(item -> checked(setting, item)).toList();
+    private static List<String> values(Setting setting, PlanNode node) {
+        List<String> values = node.isMap()
+                ? range(setting, node)
+                : node.list().stream().map(item -> checked(setting, item)).toList();
         if (values.isEmpty() || values.stream().distinct().count() < values.size()) {
-            throw vary.wrong(values.isEmpty() ? "no value to vary over" : "a value stands here twice");
+            throw node.wrong(values.isEmpty() ? "no value" : "a value stands here twice");
         }
         return values;
     }

@@ -317,8 +317,7 @@ public final class Drafter {
         if (imbalanced || most > 1.5 / classes) {
             metrics.add(ranks && classes == 2 ? "auc" : "balanced-accuracy");
             metrics.addAll(classes == 2 ? List.of("recall", "precision") : List.of("recall:shares"));
-            why = String.format(
-                    Locale.ROOT, "classes are uneven: always guessing the largest has an accuracy of %.2f", most);
+            why = String.format(Locale.ROOT, "uneven classes: guessing the largest has an accuracy of %.2f", most);
         } else {
             metrics.add("accuracy");
             why = "classes are about even";

@@ -130,15 +130,42 @@ public final class PlanKeys {
     }
 
     /** Keys of a candidate, besides the settings of its classifier. */
-    public static final List<Key> CANDIDATE =
-            List.of(new Key("classifier", "name", "required", "one of those below; its settings stand beside it"));
+    public static final List<Key> CANDIDATE = List.of(
+            new Key("classifier", "name", "required", "one of those below; its settings stand beside it"),
+            new Key("tuning", "map", "see below", "how settings with choose are chosen inside each training side"),
+            new Key(
+                    "sample",
+                    "whole number from 1",
+                    "all",
+                    "how many members of the grid of varied settings are drawn, always the same ones"));
+
+    /** Keys of {@code tuning}. */
+    public static final List<Key> TUNING = List.of(
+            new Key(
+                    "folds",
+                    "whole number from 2",
+                    "5",
+                    "inner folds; stratified and group-true, or in time, as outer ones"),
+            new Key("repeats", "whole number from 1", "1", "inner divisions"),
+            new Key(
+                    "by",
+                    "best-mean or one-se",
+                    "best-mean",
+                    "the best, or the simplest within one standard error of it"),
+            new Key("metric", "metric", "the primary one", "by which; need not be among the metrics"));
 
     /** Keys of a varied setting. */
-    public static final List<Key> VARY = List.of(new Key(
-            "vary",
-            "list, or {from, to, points, scale}",
-            "none",
-            "one candidate a value; several varied settings make the grid"));
+    public static final List<Key> VARY = List.of(
+            new Key(
+                    "vary",
+                    "list, or {from, to, points, scale}",
+                    "none",
+                    "one candidate a value; several varied settings make the grid"),
+            new Key(
+                    "choose",
+                    "list, or {from, to, points, scale}",
+                    "none",
+                    "one candidate, for which a value is chosen inside each training side; several make a grid"));
 
     /** Keys of a range that is varied. */
     public static final List<Key> RANGE = List.of(
@@ -188,8 +215,9 @@ public final class PlanKeys {
                 .append(s.meaning())
                 .append(" |\n"));
         section(text, "An entry of `candidates`", CANDIDATE);
-        section(text, "A varied setting", VARY);
-        section(text, "A varied range", RANGE);
+        section(text, "`tuning`", TUNING);
+        section(text, "A varied or chosen setting", VARY);
+        section(text, "A range of values", RANGE);
         section(text, "`evidence`", EVIDENCE);
         section(text, "`pick`", PICK);
         text.append("\n## Classifiers and their settings\n\n");

@@ -106,14 +106,15 @@ public final class PlanReader {
                     .wrong("splits or a holdout from a file belong to one data set; this plan has " + data.size());
         }
         List<MetricName> metrics = metrics(division);
-        List<Candidate> candidates = new CandidateReader(required(keys, root, "candidates")).read();
+        MetricName primary = primary(metrics);
+        List<Candidate> candidates = new CandidateReader(required(keys, root, "candidates"), primary).read();
         return new Plan(
                 key("note").map(PlanNode::text),
                 data,
                 division,
                 key("seed").map(PlanReader::seed),
                 metrics,
-                primary(metrics),
+                primary,
                 candidates,
                 key("evidence").map(e -> evidence(e, candidates)).orElse(Evidence.DEFAULT),
                 key("pick").map(PlanReader::rule).orElse(Rule.ONE_SE));

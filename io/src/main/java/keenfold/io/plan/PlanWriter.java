@@ -1,9 +1,8 @@
 package keenfold.io.plan;
 
-import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
@@ -13,6 +12,7 @@ import keenfold.core.data.Decimals;
 import keenfold.core.metric.MetricName;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Family;
+import keenfold.core.run.Tuning;
 import keenfold.core.split.KFold;
 import keenfold.core.split.MonteCarlo;
 import keenfold.core.split.OutOfBag;
@@ -154,15 +154,22 @@ public final class PlanWriter {
         Candidate first = family.members().get(0);
         Map<String, String> map = new LinkedHashMap<>();
         map.put("classifier", first.kind().name());
-        for (String key : first.settings().values().keySet()) {
-            Set<String> values = new LinkedHashSet<>();
-            family.members().forEach(m -> values.add(m.settings().values().getOrDefault(key, "")));
-            map.put(
-                    key,
-                    first.varied().contains(key)
-                            ? "{vary: " + list(values) + "}"
-                            : scalar(new ArrayList<>(values).get(0)));
-        }
+        Map<String, List<String>> chosen = first.tuning().map(Tuning::choices).orElse(Map.of());
+        // Varied and chosen settings keep their order, from which members have their names and grids their order.
+        first.grid().forEach((key, values) -> map.put(key, "{vary: " + list(values) + "}"));
+        chosen.forEach((key, values) -> map.put(key, "{choose: " + list(values) + "}"));
+        first.settings().values().forEach((key, value) -> map.putIfAbsent(key, scalar(value)));
+        first.tuning().ifPresent(t -> map.put("tuning", tuning(t)));
+        first.sample().ifPresent(n -> map.put("sample", Integer.toString(n)));
+        return map(map);
+    }
+
+    private static String tuning(Tuning tuning) {
+        Map<String, String> map = new LinkedHashMap<>();
+        map.put("folds", Integer.toString(tuning.folds()));
+        map.put("repeats", Integer.toString(tuning.repeats()));
+        map.put("by", tuning.by().label());
+        map.put("metric", scalar(tuning.metric().text()));
         return map(map);
     }
 

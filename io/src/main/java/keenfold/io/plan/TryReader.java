@@ -1,9 +1,9 @@
 package keenfold.io.plan;
 
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.Setting;
 import keenfold.core.data.Checks;
@@ -26,8 +26,8 @@ public final class TryReader {
         ClassifierKind kind = CandidateReader.kind(equals < 0 ? words[0] : words[0].substring(equals + 1));
         PlanReader.plainName(name);
         List<String> known = kind.settings().stream().map(Setting::name).toList();
-        Map<String, List<String>> grid = new LinkedHashMap<>();
-        List<String> varied = new ArrayList<>();
+        Map<String, String> fixed = new LinkedHashMap<>();
+        Map<String, List<String>> varied = new LinkedHashMap<>();
         for (int i = 1; i < words.length; i++) {
             int at = words[i].indexOf('=');
             String key = at < 0 ? words[i] : words[i].substring(0, at);
@@ -37,11 +37,12 @@ public final class TryReader {
             Checks.that(at > 0, "\"%s\": expected %s=VALUE", text, key);
             List<String> values = List.of(words[i].substring(at + 1).split(",", -1));
             values.forEach(setting::check);
-            grid.put(key, values);
             if (values.size() > 1) {
-                varied.add(key);
+                varied.put(key, values);
+            } else {
+                fixed.put(key, values.get(0));
             }
         }
-        return CandidateReader.spread(name, kind, grid, varied);
+        return CandidateReader.spread(name, kind, fixed, varied, Optional.empty(), Optional.empty());
     }
 }

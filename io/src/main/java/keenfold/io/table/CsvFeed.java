@@ -135,7 +135,7 @@ final class CsvFeed implements TableFeed {
         String cause = String.valueOf(
                 e.getCause() == null ? e.getMessage() : e.getCause().getMessage());
         return new InputException(
-                source.shown() + ", after line " + last,
+                source.shown() + ", in or after line " + last,
                 "a field cannot be read (" + cause + "); perhaps a quotation mark was opened and never closed",
                 e);
     }

@@ -93,10 +93,10 @@ public final class Intake {
     void value(int column, char[] text, int offset, int length, long number) {
         int from = offset;
         int end = offset + length;
-        while (from < end && text[from] <= ' ') {
+        while (from < end && isSpace(text[from])) {
             from++;
         }
-        while (end > from && text[end - 1] <= ' ') {
+        while (end > from && isSpace(text[end - 1])) {
             end--;
         }
         if (isMissing(text, from, end - from)) {
@@ -109,6 +109,11 @@ public final class Intake {
     /** Takes a missing value of a column. */
     public void missing(int column) {
         columns.get(column).addMissing();
+    }
+
+    /** White space, but no other control character: that is odd, and to be noticed. */
+    private static boolean isSpace(char c) {
+        return c == ' ' || (c >= '\t' && c <= '\r');
     }
 
     /** Most values begin with a character that no missing token begins with, and need not be looked up. */

@@ -45,6 +45,7 @@ CREATE TABLE fit (
   train_seconds REAL, train_cpu_seconds REAL, predict_seconds REAL, predict_cpu_seconds REAL,
   size REAL,
   chosen TEXT,
+  shared INTEGER NOT NULL DEFAULT 0,
   crc INTEGER NOT NULL,
   UNIQUE (purpose, resample, dataset, candidate, repeat, fold)
 );

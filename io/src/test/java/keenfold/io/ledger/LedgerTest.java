@@ -161,7 +161,7 @@ class LedgerTest {
         assertThat(content.failed()).isEqualTo(1);
         StringWriter out = new StringWriter();
         CsvExport.fits(content.results(), out);
-        assertThat(out.toString()).contains("d,near/5,1,1,failed,").contains(",bad luck\n");
+        assertThat(out.toString()).contains("d,near/5,1,1,failed,").contains(",bad luck,,no\n");
         try (LedgerWriter writer = LedgerWriter.open(file(), plan, data, comparison)) {
             assertThat(writer.missing()).isEmpty();
             assertThat(writer.forgetFailed()).isEqualTo(1);

@@ -7,9 +7,11 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import keenfold.core.classify.Settings;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Rule;
 import keenfold.core.run.Candidate;
+import keenfold.core.run.Tuning;
 import keenfold.core.split.KFold;
 import keenfold.io.InputException;
 import org.junit.jupiter.api.Test;
@@ -47,6 +49,7 @@ class PlanTest {
               near: {classifier: nearest, neighbours: {vary: [3, 5]}}
               bush: {classifier: tree, depth: {vary: [2, 4]}, impurity: entropy, pruning: {vary: {from: 0.01, to: 1, points: 3, scale: log}}}
               logit: {classifier: logistic, penalty: ridge, strength: 1.0}
+              oak: {classifier: tree, leaf-rows: {vary: [5, 20]}, depth: {vary: [2, 4, 6]}, sample: 3, pruning: {choose: [0, 0.01]}, impurity: {choose: [gini, entropy]}, tuning: {folds: 4, repeats: 2, by: one-se, metric: log-loss}}
             evidence: {draws: 2000, level: 0.9, margin: 0.02, against: near/5}
             pick: {rule: best-mean}
             """;
@@ -74,7 +77,19 @@ class PlanTest {
                         "bush/4/0.01",
                         "bush/4/0.1",
                         "bush/4/1",
-                        "logit");
+                        "logit",
+                        "oak/5/4",
+                        "oak/20/2",
+                        "oak/20/6");
+        Tuning tuning = plan.candidates().get(10).tuning().orElseThrow();
+        assertThat(tuning)
+                .isEqualTo(new Tuning(tuning.choices(), 4, 2, Tuning.By.ONE_SE, MetricName.parse("log-loss")));
+        assertThat(tuning.grid(Settings.none()).stream().map(g -> g.values().toString()))
+                .containsExactly(
+                        "{pruning=0, impurity=gini}",
+                        "{pruning=0, impurity=entropy}",
+                        "{pruning=0.01, impurity=gini}",
+                        "{pruning=0.01, impurity=entropy}");
         assertThat(plan.evidence().against()).contains("near/5");
         assertThat(plan.rule()).isEqualTo(Rule.BEST_MEAN);
         String written = PlanWriter.write(plan);
@@ -83,6 +98,7 @@ class PlanTest {
                 PlanKeys.PLAN,
                 PlanKeys.DATA,
                 PlanKeys.CANDIDATE,
+                PlanKeys.TUNING,
                 PlanKeys.VARY,
                 PlanKeys.RANGE,
                 PlanKeys.EVIDENCE,
@@ -165,6 +181,11 @@ class PlanTest {
                 "evidence: {against: h}|no candidate is called \"h\"",
                 "pick: {rule: one_se}|rule \"one_se\" is not known; the nearest is \"one-se\"",
                 "seed: soon|seed \"soon\": expected a whole number",
+                "candidates: {a: {classifier: tree, tuning: {folds: 3}}}|tuning has nothing to choose",
+                "candidates: {a: {classifier: tree, depth: {choose: [2], vary: [3]}}}|expected one of vary and choose",
+                "candidates: {a: {classifier: tree, depth: {choose: [0]}}}|depth = 0: expected a whole number of at least 1",
+                "candidates: {a: {classifier: tree, depth: {choose: [2, 3]}, tuning: {by: luck}}}|by: luck: expected best-mean or one-se",
+                "candidates: {a: {classifier: tree, depth: {vary: [2, 3]}, sample: 4}}|sample = 4: the grid of varied settings has 2",
                 "candidates: {a/b: {classifier: majority}}|a name holds no slash",
                 "candidates: {a: {classifier: majority}, a: {classifier: tree}}|this key stands here twice",
                 "candidates: {a: {classifier: tre}}|classifier \"tre\" is not known; the nearest is \"tree\"",

@@ -253,7 +253,7 @@ public final class FoldsView {
                         Locale.ROOT,
                         passed
                                 ? "fold sizes and class counts are within one row of the ideal (most: %s)"
-                                : "fold sizes or class counts are up to %s rows off the ideal",
+                                : "fold sizes or class counts are up to %s row(s) off the ideal",
                         Figures.shortest(check.value()));
             case CLASSES_TESTED ->
                 passed ? "every split tests rows of every class" : in + " lack a class among tested rows";

@@ -4,6 +4,8 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.stream.IntStream;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
@@ -13,6 +15,8 @@ import keenfold.core.run.Fit;
 
 /** Means and spreads as tables, one per metric. */
 public final class ScoresView {
+    private static final int MOST_CHOICES = 6;
+
     private final Inference inference;
     private final Panel panel;
     private final Ink ink;
@@ -94,6 +98,7 @@ public final class ScoresView {
                 .column("size", TextTable.Align.POINT)
                 .column("train", TextTable.Align.RIGHT)
                 .column("predict", TextTable.Align.RIGHT)
+                .column("", TextTable.Align.LEFT)
                 .column("steps before the classifier", TextTable.Align.LEFT);
         for (int c = 0; c < panel.candidates().size(); c++) {
             List<Fit> fits = panel.fitsOf(c);
@@ -105,10 +110,49 @@ public final class ScoresView {
                     Figures.significant(sizes.size(c), 3),
                     Figures.seconds(average(fits, true)),
                     Figures.seconds(average(fits, false)),
+                    panel.shared(c) ? "shared" : "",
                     steps.isEmpty() ? "none" : String.join(", ", steps)));
         }
+        boolean shared = IntStream.range(0, panel.candidates().size()).anyMatch(panel::shared);
         return ink.strong("cost of one fit") + " (means; size is the median effective number of parameters)\n"
-                + table.render(ink);
+                + table.render(ink)
+                + (shared
+                        ? ink.quiet("shared: done once for the family; the time of the whole stands in each") + "\n"
+                        : "")
+                + chosen();
+    }
+
+    /** What tuning chose, candidate by candidate; nothing where nothing was tuned. */
+    private String chosen() {
+        TextTable table = TextTable.empty()
+                .column("candidate", TextTable.Align.NAME)
+                .column("chosen", TextTable.Align.LEFT)
+                .column("fits", TextTable.Align.RIGHT)
+                .column("share", TextTable.Align.RIGHT);
+        boolean any = false;
+        for (int c = 0; c < panel.candidates().size(); c++) {
+            Map<String, Integer> counts = panel.chosen(c);
+            int all = counts.values().stream().mapToInt(Integer::intValue).sum();
+            int shown = 0;
+            for (Map.Entry<String, Integer> one : counts.entrySet()) {
+                if (shown++ < MOST_CHOICES) {
+                    any = true;
+                    table.row(List.of(
+                            panel.candidates().get(c).name(),
+                            one.getKey(),
+                            Integer.toString(one.getValue()),
+                            Figures.percent((double) one.getValue() / all)));
+                }
+            }
+            if (shown > MOST_CHOICES) {
+                table.row(List.of(
+                        panel.candidates().get(c).name(),
+                        (shown - MOST_CHOICES) + " more choices, see export --what fits",
+                        "",
+                        ""));
+            }
+        }
+        return any ? "\n" + ink.strong("what tuning chose inside the training sides") + "\n" + table.render(ink) : "";
     }
 
     private static double average(List<Fit> fits, boolean train) {

@@ -1,0 +1,72 @@
+package keenfold.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Chosen and varied settings through the built program. */
+class TuningIT {
+    @TempDir
+    private Path folder;
+
+    @Test
+    void whatTuningChoseIsKeptCountedAndShown() throws Exception {
+        Files.writeString(
+                folder.resolve("plan.yaml"),
+                """
+                keenfold: 1
+                data: [{file: %s, target: swarmed, positive: yes}]
+                splits: {folds: 4, repeats: 2}
+                seed: 3
+                metrics: [auc, log-loss]
+                candidates:
+                  guess: {classifier: majority}
+                  near: {classifier: nearest, neighbours: {vary: [3, 9, 27]}}
+                  bush: {classifier: tree, depth: {choose: [1, 3, 6]}, leaf-rows: {vary: [2, 12]}}
+                  pond: {classifier: nearest, neighbours: {choose: {from: 1, to: 40, points: 6, scale: log}}, tuning: {folds: 3, by: one-se, metric: log-loss}}
+                evidence: {draws: 200}
+                """
+                        .formatted(Program.DEMO.resolve("swarm.csv")));
+        Program program = new Program(folder);
+        program.run("run", "plan.yaml", "-o", "l.kfl").expect(0);
+        program.run("run", "plan.yaml", "-o", "again.kfl", "--threads", "1").expect(0);
+        for (String what : new String[] {"predictions", "scores", "plan"}) {
+            assertThat(program.run("export", "again.kfl", "--what", what)
+                            .expect(0)
+                            .out())
+                    .isEqualTo(program.run("export", "l.kfl", "--what", what)
+                            .expect(0)
+                            .out());
+        }
+        JsonNode scores = program.run("scores", "l.kfl", "--json").expect(0).json();
+        for (JsonNode c : scores.get("datasets").get(0).get("candidates")) {
+            int counted = 0;
+            for (JsonNode count : c.get("chosen")) {
+                counted += count.asInt();
+            }
+            String name = c.get("name").asText();
+            boolean tuned = name.startsWith("bush") || name.equals("pond");
+            assertThat(counted).as(name).isEqualTo(tuned ? 8 : 0);
+            assertThat(c.get("shared").asBoolean()).as(name).isEqualTo(name.startsWith("near"));
+        }
+        String text =
+                program.run("scores", "l.kfl", "--metric", "auc").expect(0).out();
+        assertThat(text)
+                .contains("what tuning chose inside the training sides")
+                .containsPattern("bush/2 +depth=[136] +[1-8] +[0-9]+ %")
+                .containsPattern("pond +neighbours=[0-9]+ +[1-8] ")
+                .contains("shared: done once for the family");
+        assertThat(program.run("export", "l.kfl", "--what", "fits").expect(0).out())
+                .containsPattern("swarm,bush/12,2,4,ok,[^\n]*,,depth=[136],no\n");
+        // The exported plan is the same plan: a run of it has nothing to do.
+        Files.writeString(
+                folder.resolve("frozen.yaml"),
+                program.run("export", "l.kfl", "--what", "plan").expect(0).out());
+        assertThat(program.run("run", "frozen.yaml", "-o", "l.kfl").expect(0).said())
+                .contains("nothing to do");
+    }
+}

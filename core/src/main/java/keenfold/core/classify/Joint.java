@@ -1,0 +1,13 @@
+package keenfold.core.classify;
+
+import java.util.List;
+
+/**
+ * Fits several settings of one kind to the same rows at once, sharing work, with the very models that fitting each alone
+ * would give. Only for kinds without randomness.
+ */
+@FunctionalInterface
+public interface Joint {
+    /** Returns one model per settings, in order; for one thread. */
+    List<Model> fit(List<Settings> all, Training training);
+}
