@@ -32,6 +32,7 @@ final class Keenfold implements Callable<Integer> {
         commands.put("demo", DemoCommand::new);
         commands.put("compare", CompareCommand::new);
         commands.put("survey", SurveyCommand::new);
+        commands.put("catalog", CatalogCommand::new);
         commands.put("draft", DraftCommand::new);
         commands.put("folds", FoldsCommand::new);
         commands.put("run", RunCommand::new);

@@ -10,6 +10,7 @@ import java.util.stream.Collectors;
  *
  * @param name the trade's name
  * @param meaning one line
+ * @param about definition, size and source
  * @param settings what can be set
  * @param maker makes the classifier from checked settings
  * @param joint fits several settings at once, where that shares work
@@ -17,12 +18,13 @@ import java.util.stream.Collectors;
 public record ClassifierKind(
         String name,
         String meaning,
+        About about,
         List<Setting> settings,
         Function<Settings, Classifier> maker,
         Optional<Joint> joint) {
     /** Returns a kind whose settings share no work. */
     public ClassifierKind(String name, String meaning, List<Setting> settings, Function<Settings, Classifier> maker) {
-        this(name, meaning, settings, maker, Optional.empty());
+        this(name, meaning, About.NOTHING, settings, maker, Optional.empty());
     }
 
     /** Copies the settings. */

@@ -24,15 +24,36 @@ public final class ClassifierKinds {
             "pruning", "0", 0, Simpler.HIGHER, "cost of a leaf, as impurity per training row; higher cuts back more");
 
     private static final List<ClassifierKind> ALL = List.of(
-            new ClassifierKind("majority", "the class shares, whatever the row", List.of(), s -> new Majority()),
+            new ClassifierKind(
+                    "majority",
+                    "the class shares, whatever the row",
+                    new About(
+                            "each row gets the weighted class shares of the training rows",
+                            "1, times K - 1",
+                            "the trivial guess that every other candidate has to beat"),
+                    List.of(),
+                    s -> new Majority(),
+                    Optional.empty()),
             new ClassifierKind(
                     "logistic",
                     "logistic regression, multinomial for three or more classes",
+                    new About(
+                            "maximum of the log-likelihood less strength/2 times the sum of squared coefficients, the intercept"
+                                    + " not penalised; Newton's method for two classes, L-BFGS for more",
+                            "trace of the weighted ridge hat matrix with intercept; of several classes (K - 1)/K times the sum"
+                                    + " over classes",
+                            "le Cessie and van Houwelingen (1992), Appl. Statist. 41(1), doi:10.2307/2347628"),
                     List.of(PENALTY, STRENGTH),
-                    s -> new Logistic(s.number(STRENGTH))),
+                    s -> new Logistic(s.number(STRENGTH)),
+                    Optional.empty()),
             new ClassifierKind(
                     "nearest",
                     "class shares among the nearest training rows",
+                    new About(
+                            "the nearest training rows by Euclidean distance vote alike; rows tied at the last distance share the"
+                                    + " places that are left",
+                            "training rows / neighbours, times K - 1",
+                            "Cover and Hart (1967), IEEE Trans. Inf. Theory 13(1), doi:10.1109/TIT.1967.1053964"),
                     List.of(NEIGHBOURS),
                     s -> new Nearest(s.whole(NEIGHBOURS)),
                     Optional.of((all, training) -> Nearest.joint(
@@ -40,11 +61,22 @@ public final class ClassifierKinds {
             new ClassifierKind(
                     "naive-bayes",
                     "normal densities and level shares, column by column",
+                    new About(
+                            "class shares times, column by column, a normal density of the class's mean and variance, or the"
+                                    + " class's share of the level; a missing or unseen value says nothing",
+                            "1 + 2 per number column + levels - 1 per category column, times K - 1",
+                            "Duda and Hart (1973), Pattern Classification and Scene Analysis, chapter 2"),
                     List.of(PSEUDO_COUNT),
-                    s -> new NaiveBayes(s.number(PSEUDO_COUNT))),
+                    s -> new NaiveBayes(s.number(PSEUDO_COUNT)),
+                    Optional.empty()),
             new ClassifierKind(
                     "tree",
                     "a classification tree, pruned by cost and complexity",
+                    new About(
+                            "binary splits, each at the column and threshold that lower the impurity most; then weakest links are"
+                                    + " cut while they lower it by at most pruning a leaf; a leaf gives its class shares",
+                            "leaves, times K - 1",
+                            "Breiman, Friedman, Olshen and Stone (1984), Classification and Regression Trees"),
                     List.of(IMPURITY, DEPTH, LEAF_ROWS, PRUNING),
                     ClassifierKinds::tree,
                     Optional.of((all, training) ->

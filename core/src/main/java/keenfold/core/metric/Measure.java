@@ -54,6 +54,35 @@ public enum Measure {
         return definition;
     }
 
+    /** Returns whether higher values are better. */
+    public boolean higherIsBetter() {
+        return this != ERROR && this != LOG_LOSS && this != BRIER;
+    }
+
+    /** Returns the least and the greatest value, in words. */
+    public String range() {
+        return switch (this) {
+            case LOG_LOSS -> "0 to 34.5";
+            case BRIER -> "0 to 1; of three or more classes 0 to 2";
+            default -> "0 to 1";
+        };
+    }
+
+    /** Returns paper or book. */
+    public String source() {
+        return switch (this) {
+            case ACCURACY, ERROR -> "Hand (1997), Construction and Assessment of Classification Rules, chapter 6";
+            case BALANCED_ACCURACY -> "Brodersen et al. (2010), ICPR, doi:10.1109/ICPR.2010.764";
+            case AUC -> "Hanley and McNeil (1982), Radiology 143(1), doi:10.1148/radiology.143.1.7063747";
+            case LOG_LOSS -> "Good (1952), J. R. Stat. Soc. B 14(1), doi:10.1111/j.2517-6161.1952.tb00104.x";
+            case BRIER -> "Brier (1950), Monthly Weather Review 78(1)";
+            case F1, RECALL, PRECISION ->
+                "van Rijsbergen (1979), Information Retrieval, chapter 7; joined over the folds of a"
+                        + " repeat as Forman and Scholz (2010), SIGKDD Explorations 12(1), doi:10.1145/1882471.1882479";
+            case SPECIFICITY -> "Yerushalmy (1947), Public Health Reports 62(40), doi:10.2307/4586294";
+        };
+    }
+
     /** Returns whether the metric speaks of one class and so can be asked for a class, or by class share. */
     public boolean oneSided() {
         return hasForms;

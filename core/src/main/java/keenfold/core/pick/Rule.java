@@ -32,6 +32,13 @@ public enum Rule {
         return meaning;
     }
 
+    /** Returns where the rule comes from, empty if it speaks for itself. */
+    public String source() {
+        return this == ONE_SE
+                ? "Breiman, Friedman, Olshen and Stone (1984), Classification and Regression Trees, section 3.4.3"
+                : "";
+    }
+
     /** Returns the rule of a name. */
     public static Optional<Rule> of(String label) {
         return Arrays.stream(values()).filter(r -> r.label.equals(label)).findFirst();

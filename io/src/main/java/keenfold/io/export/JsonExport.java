@@ -290,6 +290,37 @@ public final class JsonExport {
         json.writeEndObject();
     }
 
+    /** Writes a catalog: sections of entries, each a map of texts with a list of settings, which are maps of texts. */
+    public static void catalog(Map<String, List<Map<String, Object>>> sections, Writer out) {
+        document(out, to -> {
+            for (Map.Entry<String, List<Map<String, Object>>> section : sections.entrySet()) {
+                to.json.writeFieldName(section.getKey());
+                to.plain(section.getValue());
+            }
+        });
+    }
+
+    private void plain(Object value) throws IOException {
+        if (value instanceof Map<?, ?> map) {
+            json.writeStartObject();
+            // Maps made in place have no order of their own.
+            for (Map.Entry<?, ?> entry :
+                    (map instanceof java.util.LinkedHashMap<?, ?> ? map : new java.util.TreeMap<>(map)).entrySet()) {
+                json.writeFieldName(String.valueOf(entry.getKey()));
+                plain(entry.getValue());
+            }
+            json.writeEndObject();
+        } else if (value instanceof List<?> list) {
+            json.writeStartArray();
+            for (Object item : list) {
+                plain(item);
+            }
+            json.writeEndArray();
+        } else {
+            json.writeString(String.valueOf(value));
+        }
+    }
+
     /**
      * Writes how means settle as repeats are added.
      *

@@ -114,7 +114,23 @@ public final class PlanKeys {
      * @param keys that it has, besides {@code scheme} and {@code bind-equal}
      * @param meaning one line
      */
-    private record SchemeKeys(String name, List<String> keys, String meaning) {}
+    public record SchemeKeys(String name, List<String> keys, String meaning) {}
+
+    /** Returns what a key of splits means for one scheme: the part of its meaning that speaks of it. */
+    public static String meaningFor(String scheme, Key key) {
+        for (String part : key.meaning().split("; ", -1)) {
+            int colon = part.indexOf(": ");
+            if (colon >= 0 && List.of(part.substring(0, colon).split(", ", -1)).contains(scheme)) {
+                return part.substring(colon + 2);
+            }
+        }
+        return key.meaning();
+    }
+
+    /** Returns the schemes with their keys. */
+    public static List<SchemeKeys> schemeKeys() {
+        return SCHEMES;
+    }
 
     /** Returns the names of the schemes. */
     static List<String> schemes() {

@@ -1,0 +1,63 @@
+package keenfold.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** What the catalog lists can be asked for, and what can be asked for is listed. */
+class CatalogIT {
+    @TempDir
+    private Path folder;
+
+    @Test
+    void everyClassifierAndMetricOfTheCatalogRuns() throws Exception {
+        Program program = new Program(folder);
+        JsonNode all = program.run("catalog", "--json").expect(0).json();
+        StringBuilder candidates = new StringBuilder();
+        for (JsonNode classifier : all.get("classifiers")) {
+            assertThat(classifier.get("source").asText()).isNotEmpty();
+            assertThat(classifier.get("size").asText()).isNotEmpty();
+            candidates.append("  c").append(candidates.length()).append(": {classifier: ");
+            candidates.append(classifier.get("name").asText());
+            for (JsonNode setting : classifier.get("settings")) {
+                candidates.append(", ").append(setting.get("name").asText()).append(": ");
+                candidates.append(setting.get("preset").asText());
+            }
+            candidates.append("}\n");
+        }
+        List<String> metrics = new ArrayList<>();
+        all.get("metrics").forEach(m -> metrics.add(m.get("name").asText()));
+        assertThat(metrics).contains("auc", "log-loss").hasSizeGreaterThan(8);
+        Files.writeString(
+                folder.resolve("p.yaml"),
+                "keenfold: 1\ndata: [{file: " + Program.DEMO.resolve("swarm.csv")
+                        + ", target: swarmed, positive: yes}]\n" + "splits: {folds: 3, repeats: 1}\nmetrics: " + metrics
+                        + "\ncandidates:\n" + candidates);
+        program.run("run", "p.yaml", "-o", "l.kfl").expect(0);
+        List<String> steps = new ArrayList<>();
+        all.get("steps").forEach(s -> steps.add(s.get("name").asText()));
+        assertThat(steps).containsExactly("fill", "one-hot", "standardise");
+        assertThat(all.get("splits")).hasSize(8);
+    }
+
+    @Test
+    void oneSectionOrOneThingIsShownAndAMisspeltOneNamed() throws Exception {
+        Program program = new Program(folder);
+        Program.Outcome whole = program.run("catalog").expect(0);
+        assertThat(whole.out().lines()).allMatch(l -> l.length() <= 100);
+        assertThat(whole.out()).contains("\nclassifiers\n".strip(), "\nrules\n", "rolling-origin: trains only on what");
+        assertThat(program.run("catalog", "rules").expect(0).out())
+                .startsWith("rules\n\none-se: ")
+                .doesNotContain("tree");
+        assertThat(program.run("catalog", "nearest").expect(0).out())
+                .contains("- neighbours: how many nearest training rows vote (a whole number of at least 1; 5 if left")
+                .doesNotContain("majority");
+        assertThat(program.run("catalog", "neerest").expect(2).err()).contains("the nearest is \"nearest\"");
+    }
+}
