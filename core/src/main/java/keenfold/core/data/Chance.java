@@ -1,25 +1,62 @@
 package keenfold.core.data;
 
-import java.util.random.RandomGenerator;
-import java.util.random.RandomGeneratorFactory;
-
 /**
- * The one source of random numbers: L64X128MixRandom, started from a {@link Seed}.
+ * The one source of random numbers: the generator L64X128Mix, started from a {@link Seed}.
  *
- * <p>Only the generator's 64-bit words are used; bounded integers, uniforms and shuffles are made from them here, so
- * that the same seed gives the same numbers on every JDK. Not safe for several threads.
+ * <p>Definition: a linear congruential part s ← M·s + a and a xoroshiro128 part (x₀, x₁); a word is Lea's mix of s + x₀.
+ * These are the very words of Java's own generator of that name, written out here because looking that one up takes as long
+ * as a short run. Bounded integers, uniforms and shuffles are made from the words here as well, so that the same seed gives
+ * the same numbers on every JDK. Not safe for several threads.
  *
  * <p>Reference: Steele and Vigna (2021), LXM: better splittable pseudorandom number generators, OOPSLA,
  * doi:10.1145/3485525.
  */
 public final class Chance {
-    private static final RandomGeneratorFactory<RandomGenerator> FACTORY =
-            RandomGeneratorFactory.of("L64X128MixRandom");
+    private static final long MULTIPLIER = 0xD1342543DE82EF95L;
+    private static final long GOLDEN = 0x9E3779B97F4A7C15L;
+    private static final long SILVER = 0x6A09E667F3BCC909L;
+    private static final long LEA = 0xDABA0B6EB09322E3L;
 
-    private final RandomGenerator words;
+    private final long addend;
+    private long linear = 1;
+    private long x0;
+    private long x1;
 
     Chance(Seed seed) {
-        this.words = FACTORY.create(seed.value());
+        long start = seed.value() ^ SILVER;
+        this.addend = murmur(start) | 1;
+        this.x0 = stafford(start);
+        this.x1 = stafford(start + GOLDEN);
+        if ((x0 | x1) == 0) {
+            this.x0 = stafford(linear + GOLDEN);
+            this.x1 = stafford(linear + GOLDEN + GOLDEN);
+        }
+    }
+
+    /** Returns the next word, each of 2⁶⁴ as likely as any other. */
+    long word() {
+        long z = linear + x0;
+        z = (z ^ (z >>> 32)) * LEA;
+        z = (z ^ (z >>> 32)) * LEA;
+        z ^= z >>> 32;
+        linear = MULTIPLIER * linear + addend;
+        long q0 = x0;
+        long q1 = x1 ^ q0;
+        x0 = Long.rotateLeft(q0, 24) ^ q1 ^ (q1 << 16);
+        x1 = Long.rotateLeft(q1, 37);
+        return z;
+    }
+
+    private static long murmur(long value) {
+        long z = (value ^ (value >>> 33)) * 0xFF51AFD7ED558CCDL;
+        z = (z ^ (z >>> 33)) * 0xC4CEB9FE1A85EC53L;
+        return z ^ (z >>> 33);
+    }
+
+    private static long stafford(long value) {
+        long z = (value ^ (value >>> 30)) * 0xBF58476D1CE4E5B9L;
+        z = (z ^ (z >>> 27)) * 0x94D049BB133111EBL;
+        return z ^ (z >>> 31);
     }
 
     /**
@@ -33,12 +70,12 @@ public final class Chance {
      */
     public int below(int bound) {
         Checks.atLeast("bound", bound, 1);
-        long product = (words.nextLong() >>> 32) * bound;
+        long product = (word() >>> 32) * bound;
         long low = product & 0xFFFFFFFFL;
         if (low < bound) {
             long threshold = (1L << 32) % bound;
             while (low < threshold) {
-                product = (words.nextLong() >>> 32) * bound;
+                product = (word() >>> 32) * bound;
                 low = product & 0xFFFFFFFFL;
             }
         }
@@ -47,7 +84,7 @@ public final class Chance {
 
     /** Returns a number drawn evenly from the open interval (0, 1), a multiple of 2⁻⁵³ plus 2⁻⁵⁴. */
     public double uniform() {
-        return ((words.nextLong() >>> 11) + 0.5) * 0x1.0p-53;
+        return ((word() >>> 11) + 0.5) * 0x1.0p-53;
     }
 
     /** Returns a standard normal number (polar method of Marsaglia and Bray, 1964, doi:10.1137/1006063). */

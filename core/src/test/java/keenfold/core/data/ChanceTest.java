@@ -58,4 +58,16 @@ class ChanceTest {
         assertThat(mean).isCloseTo(0, within(0.02));
         assertThat(Arrays.stream(x).map(v -> v * v).average().orElseThrow()).isCloseTo(1, within(0.03));
     }
+
+    @Test
+    void itsWordsAreThoseOfTheGeneratorOfThatNameInJava() {
+        for (long value : new long[] {0, 1, -1, 42, Long.MIN_VALUE, 0x6A09E667F3BCC909L, 123456789012345L}) {
+            java.util.random.RandomGenerator theirs = java.util.random.RandomGeneratorFactory.of("L64X128MixRandom")
+                    .create(value);
+            Chance chance = new Seed(value).chance();
+            for (int i = 0; i < 1000; i++) {
+                assertThat(chance.word()).isEqualTo(theirs.nextLong());
+            }
+        }
+    }
 }
