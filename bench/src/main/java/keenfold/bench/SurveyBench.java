@@ -1,8 +1,5 @@
 package keenfold.bench;
 
-import de.siegmar.fastcsv.reader.CsvReader;
-import de.siegmar.fastcsv.reader.CsvRecord;
-import java.io.BufferedReader;
 import java.io.BufferedWriter;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -76,35 +73,14 @@ public class SurveyBench {
 
     /** The CSV parser alone: every field is taken as text, and none is looked at. */
     @Benchmark
-    public long parserAlone() throws IOException {
-        long characters = 0;
-        try (BufferedReader text = Files.newBufferedReader(file);
-                CsvReader<CsvRecord> records = CsvReader.builder().ofCsvRecord(text)) {
-            for (CsvRecord line : records) {
-                for (int j = 0; j < line.getFieldCount(); j++) {
-                    characters += line.getField(j).length();
-                }
-            }
-        }
-        return characters;
+    public double parserAlone() throws IOException {
+        return Parsers.read(file, 0);
     }
 
     /** The CSV parser, and the JDK's parser for what is a number. */
     @Benchmark
     public double parsersAlone() throws IOException {
-        double sum = 0;
-        try (BufferedReader text = Files.newBufferedReader(file);
-                CsvReader<CsvRecord> records = CsvReader.builder().ofCsvRecord(text)) {
-            boolean header = true;
-            for (CsvRecord line : records) {
-                for (int j = 0; j < line.getFieldCount(); j++) {
-                    String field = line.getField(j);
-                    sum += header || j >= NUMBERS ? field.length() : Double.parseDouble(field);
-                }
-                header = false;
-            }
-        }
-        return sum;
+        return Parsers.read(file, NUMBERS);
     }
 
     /** All that {@code survey --target y} computes. */

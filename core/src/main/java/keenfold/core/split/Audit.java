@@ -271,9 +271,12 @@ public record Audit(List<Facts> splits, List<Check> checks) {
             if (splits.form() == Splits.Form.PARTITIONS && splits.mostFolds() < units()) {
                 checks.add(balance(stratified));
             }
-            checks.add(eachClass(
-                    Question.CLASSES_TESTED,
-                    facts.stream().map(Facts::testClasses).toList()));
+            // A row that is tested alone is of one class.
+            if (facts.stream().anyMatch(f -> f.test() > 1)) {
+                checks.add(eachClass(
+                        Question.CLASSES_TESTED,
+                        facts.stream().map(Facts::testClasses).toList()));
+            }
             checks.add(eachClass(
                     Question.CLASSES_TRAINED,
                     facts.stream().map(Facts::trainClasses).toList()));

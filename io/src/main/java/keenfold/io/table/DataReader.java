@@ -114,7 +114,7 @@ public final class DataReader {
         if (aside.length > 0) {
             notices.add(String.format(
                     Locale.ROOT,
-                    "%s: %d of %d rows are held back for the end; nothing but train looks at them",
+                    "%s: %d of %d rows are held back for the end; no split, fit or score sees them",
                     spec.name(),
                     aside.length,
                     rows.length));
