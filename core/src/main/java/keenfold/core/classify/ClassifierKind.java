@@ -38,6 +38,23 @@ public record ClassifierKind(
     }
 
     /**
+     * Fits several settings to the same rows at once.
+     *
+     * @return a model per settings, in order; none at all where the kind shares no work, or where it fails: each is then to
+     *     be fitted by itself, and fails, if it does, for its own reason
+     */
+    public List<Model> fitTogether(List<Settings> all, Training training) {
+        if (joint.isEmpty() || all.size() < 2) {
+            return List.of();
+        }
+        try {
+            return joint.get().fit(all, training);
+        } catch (RuntimeException e) {
+            return List.of();
+        }
+    }
+
+    /**
      * Makes a classifier.
      *
      * @throws IllegalArgumentException if a setting is unknown or out of its range

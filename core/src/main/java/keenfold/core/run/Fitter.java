@@ -52,27 +52,25 @@ final class Fitter {
     }
 
     /** The models of all members at once, where that shares work; else none. */
-    private Shared shared(Family family, Sides sides) {
+    private static Shared shared(Family family, Sides sides) {
         List<Candidate> members = family.members();
-        boolean several = members.size() > 1
-                && members.stream().allMatch(m -> m.tuning().isEmpty())
+        boolean alike = members.stream().allMatch(m -> m.tuning().isEmpty())
                 && members.stream().map(Candidate::steps).distinct().count() == 1;
-        Candidate first = members.get(0);
-        if (!several || first.kind().joint().isEmpty()) {
-            return new Shared();
-        }
         Shared shared = new Shared();
+        if (!alike) {
+            return shared;
+        }
         try {
-            Prepared prepared = sides.prepared(first.steps());
+            Prepared prepared = sides.prepared(members.get(0).steps());
             shared.training.start();
             List<Settings> all = members.stream().map(Candidate::settings).toList();
-            List<Model> models = first.kind().joint().orElseThrow().fit(all, prepared.training);
+            List<Model> models = members.get(0).kind().fitTogether(all, prepared.training);
             shared.training.stop();
             for (int m = 0; m < models.size(); m++) {
                 shared.models.put(members.get(m), models.get(m));
             }
-        } catch (FitFailure e) {
-            // Each member is then fitted by itself, and fails, if it does, for its own reason.
+        } catch (RuntimeException | OutOfMemoryError | StackOverflowError e) {
+            // What kept it from being prepared will keep each member too, and becomes that member's reason.
             shared.models.clear();
         }
         return shared;

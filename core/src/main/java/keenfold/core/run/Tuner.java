@@ -148,15 +148,13 @@ final class Tuner {
         int classes = rows.classes().count();
         Training training = Training.of(preparation.training(), rows.targets(train), own, classes);
         Table tested = preparation.apply(rows.features().select(test));
-        List<Model> joint = candidate
+        List<Model> together = candidate
                 .kind()
-                .joint()
-                .map(j -> j.fit(points.stream().map(p -> p.settings).toList(), training))
-                .orElse(List.of());
+                .fitTogether(points.stream().map(p -> p.settings).toList(), training);
         for (Point p : points) {
             if (p.failure.isEmpty()) {
                 try {
-                    Model model = joint.isEmpty()
+                    Model model = together.isEmpty()
                             ? candidate
                                     .kind()
                                     .make(p.settings)
@@ -166,7 +164,7 @@ final class Tuner {
                                                     .with(split.fold())
                                                     .with(text(p.settings, tuning.choices()))
                                                     .chance())
-                            : joint.get(p.index);
+                            : together.get(p.index);
                     Outcomes outcomes = outcomes(split, test, model.probabilities(tested), classes);
                     p.byRepeat.get(split.repeat()).add(outcomes);
                     p.foldScores.add(metric.score(outcomes));

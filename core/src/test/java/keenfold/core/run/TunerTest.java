@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.IntStream;
+import keenfold.core.classify.About;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.ClassifierKinds;
 import keenfold.core.classify.Model;
@@ -272,5 +273,25 @@ class TunerTest {
         }
         assertThat(fits.get(3).result().orElseThrow().outcomes().probability(0, 0))
                 .isEqualTo(fits.get(6).result().orElseThrow().outcomes().probability(0, 0));
+    }
+
+    @Test
+    void sharedWorkThatFailsIsDoneMemberByMember() {
+        ClassifierKind odd = new ClassifierKind(
+                "odd",
+                "",
+                About.NOTHING,
+                List.of(),
+                s -> ClassifierKinds.of("majority").orElseThrow().make(s),
+                Optional.of((all, training) -> {
+                    throw new IllegalStateException("odd");
+                }));
+        List<Candidate> family = List.of(
+                new Candidate("o/1", "o", odd, Settings.none(), List.of()),
+                new Candidate("o/2", "o", odd, Settings.none(), List.of()));
+        DataSet data = Trials.data("d", 1, 60, 1, 0);
+        List<Fit> fits = Trials.fits(
+                new Comparison(List.of(Trials.task(data, new KFold(3, 1, true), "accuracy")), family, 1), 1);
+        assertThat(fits).hasSize(6).noneMatch(f -> f.failed() || f.making().shared());
     }
 }
