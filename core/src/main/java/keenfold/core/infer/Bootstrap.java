@@ -82,19 +82,24 @@ final class Bootstrap {
      * Draws the means of one candidate over its first parts: by number of parts, less one, and draw; NaN where one of
      * these parts is undefined.
      */
-    double[][] running(Metric metric, int candidate) {
+    double[][] running(Metric metric, int candidate, boolean withinClasses) {
         List<Scorer> parts = panel.parts(candidate).stream().map(metric::scorer).toList();
+        boolean joined = panel.task().splits().joined();
         int blocks = (draws + Scorer.LANES - 1) / Scorer.LANES;
         double[][] byDraw = new double[parts.size()][draws];
         parallel.map(blocks, block -> {
-            double[] weights = weights(block, false);
+            double[] weights = weights(block, withinClasses);
             double[] one = new double[Scorer.LANES];
             double[] sum = new double[Scorer.LANES];
+            int[] used = new int[Scorer.LANES];
             for (int p = 0; p < parts.size(); p++) {
                 parts.get(p).score(weights, one);
                 for (int lane = 0; lane < Scorer.LANES && block * Scorer.LANES + lane < draws; lane++) {
-                    sum[lane] += one[lane];
-                    byDraw[p][block * Scorer.LANES + lane] = sum[lane] / (p + 1);
+                    if (joined || !Double.isNaN(one[lane])) {
+                        sum[lane] += one[lane];
+                        used[lane]++;
+                    }
+                    byDraw[p][block * Scorer.LANES + lane] = 2 * used[lane] <= p ? Double.NaN : sum[lane] / used[lane];
                 }
             }
             return block;

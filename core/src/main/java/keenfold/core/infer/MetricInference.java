@@ -36,6 +36,7 @@ public final class MetricInference {
     private final double[][] draws;
     private final Pivot.Roots roots;
     private final int dropped;
+    private final boolean withinClasses;
     private final List<String> notices = new ArrayList<>();
     private Optional<List<MeanScore>> means = Optional.empty();
     private Optional<List<Contrast>> contrasts = Optional.empty();
@@ -54,6 +55,7 @@ public final class MetricInference {
                 .toList();
         Bootstrap bootstrap = new Bootstrap(panel, evidence.draws(), parallel);
         Bootstrap.Means drawn = bootstrap.means(metric, defined, false);
+        boolean within = false;
         if (lost(drawn) > MOST_UNDEFINED * drawn.draws() && !units.grouped()) {
             notices.add(String.format(
                     Locale.ROOT,
@@ -64,7 +66,9 @@ public final class MetricInference {
                     drawn.draws(),
                     panel.task().data().name()));
             drawn = bootstrap.means(metric, defined, true);
+            within = true;
         }
+        this.withinClasses = within;
         int[] kept = keptCandidates(drawn);
         this.compared = Arrays.stream(kept).mapToObj(defined::get).toList();
         int[] keptDraws = keptDraws(drawn, kept);
@@ -227,18 +231,17 @@ public final class MetricInference {
      * each is scored by itself).
      */
     public List<RunningMean> running(int candidate) {
-        double[][] drawn = new Bootstrap(panel, evidence.draws(), parallel).running(metric, candidate);
+        double[][] drawn = new Bootstrap(panel, evidence.draws(), parallel).running(metric, candidate, withinClasses);
         double[] scores = Bootstrap.partScores(metric, panel.parts(candidate));
         return parallel.map(scores.length, r -> {
             double[] soFar = Arrays.copyOf(scores, r + 1);
             double[] defined =
                     Arrays.stream(drawn[r]).filter(d -> !Double.isNaN(d)).toArray();
-            boolean enough = defined.length >= (1 - MOST_UNDEFINED) * drawn[r].length;
-            double se = enough
-                    ? new VarianceModel(panel.first(r + 1), metric, units, List.of(candidate))
-                            .ofMean(candidate, defined)
-                            .standardError()
-                    : Double.NaN;
+            VarianceModel soFarModel = new VarianceModel(panel.first(r + 1), metric, units, List.of(candidate));
+            // The spread of split scores needs no draws; everything else needs nearly all of them.
+            boolean enough = soFarModel.form() == VarianceForm.RESAMPLED
+                    || defined.length >= (1 - MOST_UNDEFINED) * drawn[r].length;
+            double se = enough ? soFarModel.ofMean(candidate, defined).standardError() : Double.NaN;
             double between = r == 0 ? Double.NaN : Math.sqrt(VarianceModel.sampleVariance(soFar) / (r + 1));
             return new RunningMean(r + 1, scores[r], VarianceModel.mean(soFar), se, between);
         });

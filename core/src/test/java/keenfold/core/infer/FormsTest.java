@@ -194,4 +194,25 @@ class FormsTest {
             assertThat(running.get(r - 1).standardError()).isCloseTo(mean.standardError(), within(1e-12));
         }
     }
+
+    /** Splits that lack a class in a draw, or in most, leave the running standard error of split scores as it is. */
+    @Test
+    void runningMeansOfSmallSplitsHaveTheirStandardErrors() {
+        int[] y = IntStream.range(0, 60).map(i -> i < 15 ? 0 : 1).toArray();
+        DataSet data = data("small", y);
+        double[] p = fixed(new Seed(5).chance(), y, 1);
+        MetricInference auc = inference(results(data, new MonteCarlo(0.2, 30, true).divide(data, 1), "auc", p), 300);
+        List<RunningMean> running = auc.running(0);
+        assertThat(running).hasSize(30);
+        double mean = running.subList(0, 5).stream()
+                .mapToDouble(RunningMean::score)
+                .average()
+                .orElseThrow();
+        double s2 = running.subList(0, 5).stream()
+                        .mapToDouble(r -> (r.score() - mean) * (r.score() - mean))
+                        .sum()
+                / 4;
+        assertThat(running.get(4).standardError()).isCloseTo(Math.sqrt((1 / 5.0 + 12 / 48.0) * s2), within(1e-12));
+        assertThat(running.get(29).standardError()).isCloseTo(auc.means().get(0).standardError(), within(1e-12));
+    }
 }
