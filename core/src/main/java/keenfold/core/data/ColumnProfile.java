@@ -74,12 +74,14 @@ public record ColumnProfile(
             return new ColumnProfile(column.name(), column.rows(), column.rows(), 0, Optional.empty(), List.of());
         }
         int distinct = 1;
-        double mean = 0;
+        // Off the median, so that equal values have exactly that mean; in halves and shares, so that none overflows.
+        double middle = sorted[n / 2];
+        double off = 0;
         for (int i = 0; i < n; i++) {
             distinct += i > 0 && sorted[i] != sorted[i - 1] ? 1 : 0;
-            // Each divided first: a sum of large numbers could overflow.
-            mean += sorted[i] * (1.0 / n);
+            off += (sorted[i] / 2 - middle / 2) * (1.0 / n);
         }
+        double mean = middle + 2 * off;
         double squares = 0;
         for (double v : sorted) {
             squares += (v - mean) * (v - mean);
