@@ -19,7 +19,7 @@ import keenfold.core.split.KFold;
 import keenfold.core.split.MonteCarlo;
 import keenfold.core.split.OutOfBag;
 import keenfold.io.Nearest;
-import keenfold.io.export.JsonExport;
+import keenfold.io.export.JsonLook;
 import keenfold.io.plan.PlanKeys;
 import keenfold.view.text.CatalogView;
 import keenfold.view.text.CatalogView.Choice;
@@ -82,7 +82,7 @@ final class CatalogCommand implements Callable<Integer> {
                     "\"" + what.orElse("") + "\" is not in the catalog" + Nearest.hint(what.orElse(""), known));
         }
         if (json) {
-            JsonExport.catalog(plain(shown), console.writer());
+            JsonLook.catalog(plain(shown), console.writer());
         } else {
             shown.forEach((section, entries) ->
                     console.out().print(CatalogView.render(section, entries, console.ink(common))));

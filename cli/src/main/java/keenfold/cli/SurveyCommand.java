@@ -16,7 +16,7 @@ import keenfold.core.data.Table;
 import keenfold.io.InputException;
 import keenfold.io.Nearest;
 import keenfold.io.export.CsvExport;
-import keenfold.io.export.JsonExport;
+import keenfold.io.export.JsonLook;
 import keenfold.io.table.ReadColumn;
 import keenfold.io.table.ReadTable;
 import keenfold.io.table.TableReader;
@@ -86,7 +86,7 @@ final class SurveyCommand implements Callable<Integer> {
             List<String> kinds = read.stream()
                     .map(c -> c.kind().name().toLowerCase(Locale.ROOT))
                     .toList();
-            JsonExport.survey(
+            JsonLook.survey(
                     source.data(),
                     profiles,
                     kinds,
