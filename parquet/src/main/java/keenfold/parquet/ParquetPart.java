@@ -92,7 +92,9 @@ public final class ParquetPart implements TablePart {
                         ? scaled(BigInteger.valueOf(values.getInteger(c, 0)), logical)
                         : logical instanceof LogicalTypeAnnotation.DateLogicalTypeAnnotation
                                 ? LocalDate.ofEpochDay(values.getInteger(c, 0)).toString()
-                                : Integer.toString(values.getInteger(c, 0));
+                                : unsigned(logical)
+                                        ? Integer.toUnsignedString(values.getInteger(c, 0))
+                                        : Integer.toString(values.getInteger(c, 0));
             case INT64 ->
                 decimal
                         ? scaled(BigInteger.valueOf(values.getLong(c, 0)), logical)
@@ -123,6 +125,10 @@ public final class ParquetPart implements TablePart {
         return new BigDecimal(unscaled, scale).toPlainString();
     }
 
+    private static boolean unsigned(LogicalTypeAnnotation logical) {
+        return logical instanceof LogicalTypeAnnotation.IntLogicalTypeAnnotation whole && !whole.isSigned();
+    }
+
     private static String whole(long value, LogicalTypeAnnotation logical) {
         if (logical instanceof LogicalTypeAnnotation.TimestampLogicalTypeAnnotation time) {
             Instant instant =
@@ -139,7 +145,7 @@ public final class ParquetPart implements TablePart {
                     BigDecimal.valueOf(instant.getEpochSecond()).add(BigDecimal.valueOf(instant.getNano(), 9));
             return seconds.stripTrailingZeros().toPlainString();
         }
-        return Long.toString(value);
+        return unsigned(logical) ? Long.toUnsignedString(value) : Long.toString(value);
     }
 
     private static InputException unreadable(PrimitiveType type, long row, Path file, String what) {

@@ -58,7 +58,7 @@ class ParquetPartTest {
                 """
                 message t { optional double x; optional float f; optional int32 i; optional int64 l; optional boolean b;
                   optional binary s (STRING); optional int32 day (DATE); optional int64 at (TIMESTAMP(MILLIS,true));
-                  optional int32 price (DECIMAL(9,2)); }
+                  optional int32 price (DECIMAL(9,2)); optional int32 u (INTEGER(32,false)); optional int64 v (INTEGER(64,false)); }
                 """,
                 List.of(
                         g -> g.append("x", 0.1)
@@ -69,10 +69,12 @@ class ParquetPartTest {
                                 .append("s", "größe")
                                 .append("day", 20_000)
                                 .append("at", 1_500L)
-                                .append("price", 1234),
+                                .append("price", 1234)
+                                .append("u", -1)
+                                .append("v", -1L),
                         g -> {}));
         Table table = read(file).table();
-        assertThat(table.names()).containsExactly("x", "f", "i", "l", "b", "s", "day", "at", "price");
+        assertThat(table.names()).containsExactly("x", "f", "i", "l", "b", "s", "day", "at", "price", "u", "v");
         assertThat(number(table, "x")).isEqualTo(0.1);
         assertThat(number(table, "f")).isEqualTo(0.5);
         assertThat(number(table, "i")).isEqualTo(-3);
@@ -80,6 +82,8 @@ class ParquetPartTest {
         assertThat(number(table, "day")).isEqualTo(20_000);
         assertThat(number(table, "at")).isEqualTo(1.5);
         assertThat(number(table, "price")).isEqualTo(12.34);
+        assertThat(number(table, "u")).isEqualTo(4294967295.0);
+        assertThat(number(table, "v")).isEqualTo(0x1p64);
         assertThat(text(table, "b")).isEqualTo("true");
         assertThat(text(table, "s")).isEqualTo("größe");
         assertThat(table.columns()).allMatch(c -> c.missing(1));

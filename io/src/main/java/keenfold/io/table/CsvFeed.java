@@ -214,9 +214,10 @@ final class CsvFeed implements TableFeed {
         }
 
         private void ended(int how) {
-            if (firstEnd == 0) {
+            // What stands between quotation marks is text, and ends no row.
+            if (!open && firstEnd == 0) {
                 firstEnd = how;
-            } else if (how != firstEnd && otherEnd == 0) {
+            } else if (!open && how != firstEnd && otherEnd == 0) {
                 otherEnd = line;
             }
             line++;

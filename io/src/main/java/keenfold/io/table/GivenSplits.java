@@ -3,6 +3,7 @@ package keenfold.io.table;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -43,34 +44,36 @@ public final class GivenSplits {
      */
     public static Splits of(DataSet data, Column column) {
         String place = "data set \"" + data.name() + "\", column \"" + column.name() + "\"";
-        Categories words = column.match(
-                n -> {
-                    // Folds are ranked by their numbers, not by their texts: 10 comes after 9.
-                    double[] values = n.toArray();
-                    double[] distinct = Arrays.stream(values)
-                            .filter(v -> !Double.isNaN(v))
-                            .distinct()
-                            .sorted()
-                            .toArray();
-                    int width = Integer.toString(distinct.length).length();
-                    String[] texts = new String[values.length];
-                    for (int i = 0; i < values.length; i++) {
-                        if (!Double.isNaN(values[i])) {
-                            int rank = Arrays.binarySearch(distinct, values[i]);
-                            texts[i] = String.format(java.util.Locale.ROOT, "%0" + width + "d", rank);
-                        }
-                    }
-                    return Categories.of(n.name(), texts);
-                },
-                Categories::withoutUnused);
-        int[] foldOf = new int[data.rows()];
-        boolean sides = Set.copyOf(words.levels()).equals(Set.of(TRAIN, TEST));
-        Arrays.setAll(foldOf, i -> sides ? (words.levels().get(words.code(i)).equals(TEST) ? 0 : -1) : words.code(i));
+        int[] foldOf = column.match(GivenSplits::rank, GivenSplits::level);
         try {
             return Splits.partitions(new int[][] {foldOf});
         } catch (IllegalArgumentException e) {
             throw new InputException(place, "cannot be used as splits: " + e.getMessage(), e);
         }
+    }
+
+    /** Folds are ranked by their numbers, not by their texts: 10 comes after 9. */
+    private static int[] rank(Numbers column) {
+        double[] values = column.toArray();
+        double[] distinct = Arrays.stream(values)
+                .filter(v -> !Double.isNaN(v))
+                .distinct()
+                .sorted()
+                .toArray();
+        return Arrays.stream(values)
+                .mapToInt(v -> Double.isNaN(v) ? -1 : Arrays.binarySearch(distinct, v))
+                .toArray();
+    }
+
+    private static int[] level(Categories column) {
+        Categories used = column.withoutUnused();
+        int[] codes = new int[used.rows()];
+        Arrays.setAll(codes, used::code);
+        if (Set.copyOf(used.levels()).equals(Set.of(TRAIN, TEST))) {
+            int tested = used.levels().indexOf(TEST);
+            Arrays.setAll(codes, i -> codes[i] == tested ? 0 : -1);
+        }
+        return codes;
     }
 
     /**
@@ -80,7 +83,11 @@ public final class GivenSplits {
      */
     public static Splits read(DataSet data, String file, List<Path> folders) {
         TableLocation where = TableLocation.of(file, folders);
-        ReadTable table = TableReader.read(where, TableFormat.PLAIN.withText(Set.of()));
+        // A data set may be called 2024: its name is a text all the same.
+        Set<String> texts =
+                new HashSet<>(TableReader.readAsItIs(where, TableFormat.PLAIN).names());
+        texts.retainAll(Set.of("dataset", "part"));
+        ReadTable table = TableReader.read(where, TableFormat.PLAIN.withText(texts));
         return new GivenSplits(data, where.shown()).splits(table);
     }
 

@@ -92,6 +92,19 @@ class GivenSplitsTest {
         Splits one = GivenSplits.of(data(), Categories.of("f", sides));
         assertThat(one.form()).isEqualTo(Splits.Form.SINGLE);
         assertThat(one.at(0, 0).test().toArray()).containsExactly(9, 10, 11);
+        sides[0] = null;
+        assertThat(GivenSplits.of(data(), Categories.of("f", sides))).isEqualTo(one);
+    }
+
+    @Test
+    void aDataSetMayBeCalledByANumber() throws IOException {
+        DataSet year =
+                DataSet.of("2024", new Table(4, List.of()), new Classes(List.of("a", "b"), 0), new int[] {0, 1, 0, 1});
+        Files.writeString(
+                folder.resolve("folds.csv"),
+                "dataset,row,repeat,fold\n2024,1,1,1\n2024,2,1,1\n2024,3,1,2\n2024,4,1,2\n2025,9,1,1\n");
+        assertThat(GivenSplits.read(year, "folds.csv", List.of(folder)))
+                .isEqualTo(Splits.partitions(new int[][] {{0, 0, 1, 1}}));
     }
 
     @ParameterizedTest

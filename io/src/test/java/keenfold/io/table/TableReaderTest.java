@@ -165,4 +165,14 @@ class TableReaderTest {
             assertThat(NumberParser.parse(text)).as(text).isNaN();
         }
     }
+
+    @Test
+    void lineEndsWithinQuotationMarksEndNoRow() throws IOException {
+        Path file = file("a,b\r\n1,\"two\nlines\"\r\n2,x\r\n".getBytes(StandardCharsets.UTF_8));
+        List<String> notices =
+                TableReader.read(TableLocation.of(file), TableFormat.PLAIN).notices();
+        assertThat(notices)
+                .hasSize(1)
+                .allMatch(n -> n.contains("line 2, column \"b\": a value goes over several lines"));
+    }
 }
