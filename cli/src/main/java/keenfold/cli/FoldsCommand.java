@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.Callable;
 import keenfold.core.run.Task;
 import keenfold.core.split.Audit;
@@ -15,11 +16,10 @@ import keenfold.core.split.Split;
 import keenfold.io.InputException;
 import keenfold.io.Nearest;
 import keenfold.io.export.CsvExport;
-import keenfold.io.export.JsonExport;
+import keenfold.io.export.JsonLook;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.table.LoadedData;
-import keenfold.io.table.ReadColumn;
 import keenfold.view.text.FoldsView;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -101,7 +101,7 @@ final class FoldsCommand implements Callable<Integer> {
         if (output.isPresent()) {
             write(job, shown, output.get());
         } else if (json) {
-            JsonExport.folds(
+            JsonLook.folds(
                     tasks(job, shown),
                     shown.stream().map(t -> audit(job, t)).toList(),
                     seeded.seed().orElseThrow(),
@@ -164,9 +164,11 @@ final class FoldsCommand implements Callable<Integer> {
     private void show(Job job, int t) {
         Task task = job.comparison().tasks().get(t);
         if (fold.isPresent() && csv) {
-            rows(task, fold.get());
+            rows(task, job.data().get(t).dates(), fold.get());
         } else if (fold.isPresent()) {
-            console.out().println(FoldsView.rows(task, repeat - 1, fold.get() - 1, console.ink(common)));
+            console.out()
+                    .println(FoldsView.rows(
+                            task, job.data().get(t).dates(), repeat - 1, fold.get() - 1, console.ink(common)));
         } else {
             LoadedData loaded = job.data().get(t);
             console.out()
@@ -175,20 +177,18 @@ final class FoldsCommand implements Callable<Integer> {
                             audit(job, t),
                             job.plan().division().scheme(),
                             loaded.heldBack().map(d -> d.rows()).orElse(0),
-                            loaded.orderKind()
-                                    .filter(k -> k == ReadColumn.Kind.DATE)
-                                    .isPresent(),
+                            loaded.dates(),
                             repeat - 1,
                             job.plan().seed().orElseThrow(),
                             console.ink(common)));
         }
     }
 
-    private void rows(Task task, int asked) {
+    private void rows(Task task, Set<String> dates, int asked) {
         Split split = task.splits().at(repeat - 1, asked - 1);
         List<List<String>> rows = new ArrayList<>();
         for (int i = 0; i < split.test().size(); i++) {
-            rows.add(FoldsView.values(task.data(), split.test().row(i)));
+            rows.add(FoldsView.values(task.data(), dates, split.test().row(i)));
         }
         CsvExport.table(FoldsView.titles(task.data()), rows, console.writer());
     }

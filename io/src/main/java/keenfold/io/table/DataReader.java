@@ -5,7 +5,6 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.IntPredicate;
@@ -108,7 +107,7 @@ public final class DataReader {
         checkClasses(development);
         notices.addAll(Oddities.of(
                 development,
-                kinds(columns),
+                dates(columns),
                 spec.groups().isPresent(),
                 spec.order().isPresent()));
         if (aside.length > 0) {
@@ -126,7 +125,7 @@ public final class DataReader {
                 notices,
                 aside.length > 0 ? Optional.of(data.select(aside)) : Optional.empty(),
                 parts.test().isPresent() ? Optional.of(new Chosen(select(testRows, kept))) : Optional.empty(),
-                spec.order().map(o -> columns.get(names.indexOf(o)).kind()),
+                dates(columns),
                 given.map(c -> c.select(kept)));
     }
 
@@ -192,8 +191,11 @@ public final class DataReader {
         }
     }
 
-    private static Map<String, ReadColumn.Kind> kinds(List<ReadColumn> columns) {
-        return columns.stream().collect(Collectors.toMap(c -> c.column().name(), ReadColumn::kind));
+    private static Set<String> dates(List<ReadColumn> columns) {
+        return columns.stream()
+                .filter(c -> c.kind() == ReadColumn.Kind.DATE)
+                .map(c -> c.column().name())
+                .collect(Collectors.toSet());
     }
 
     private Numbers order(List<ReadColumn> read, List<String> names, String name) {

@@ -2,6 +2,7 @@ package keenfold.io.table;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import keenfold.core.data.Column;
 import keenfold.core.data.DataSet;
 
@@ -13,7 +14,7 @@ import keenfold.core.data.DataSet;
  * @param notices what was seen and what to do, one sentence each
  * @param heldBack the rows held back, if any; for {@code train} alone
  * @param tested which rows of {@code data} came from a second file, if there is one
- * @param orderKind what the order of the rows is made of, if there is one
+ * @param dates names of the columns that hold dates, as days since 1970-01-01
  * @param given per row of {@code data} where a column says it is tested
  */
 public record LoadedData(
@@ -22,10 +23,11 @@ public record LoadedData(
         List<String> notices,
         Optional<DataSet> heldBack,
         Optional<Chosen> tested,
-        Optional<ReadColumn.Kind> orderKind,
+        Set<String> dates,
         Optional<Column> given) {
-    /** Copies the list. */
+    /** Copies list and set. */
     public LoadedData {
+        dates = Set.copyOf(dates);
         notices = List.copyOf(notices);
     }
 }

@@ -6,6 +6,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.DoubleFunction;
 import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
@@ -25,17 +26,21 @@ public final class FoldsView {
     private static final int MOST_CLASSES = 4;
     private static final int PICTURE = 80;
 
+    /** A column takes at least this many characters, the gap before it included. */
+    private static final int NARROWEST = 3;
+
     private final DataSet data;
     private final Splits splits;
     private final Audit audit;
     private final DoubleFunction<String> time;
     private final Ink ink;
 
-    private FoldsView(Task task, Audit audit, boolean dates, Ink ink) {
+    private FoldsView(Task task, Audit audit, Set<String> dates, Ink ink) {
         this.data = task.data();
         this.splits = task.splits();
         this.audit = audit;
-        this.time = dates ? day -> LocalDate.ofEpochDay((long) day).toString() : Decimals::exact;
+        boolean ofDates = data.order().filter(o -> dates.contains(o.name())).isPresent();
+        this.time = ofDates ? FoldsView::date : Decimals::exact;
         this.ink = ink;
     }
 
@@ -44,7 +49,7 @@ public final class FoldsView {
      *
      * @param scheme empty for splits that were made elsewhere
      * @param heldBack rows that are in no split
-     * @param dates whether the order of the rows is one of dates
+     * @param dates names of the columns that hold dates
      * @param repeat the repeat to show, from 0
      */
     public static String render(
@@ -52,7 +57,7 @@ public final class FoldsView {
             Audit audit,
             Optional<Scheme> scheme,
             int heldBack,
-            boolean dates,
+            Set<String> dates,
             int repeat,
             long seed,
             Ink ink) {
@@ -77,7 +82,29 @@ public final class FoldsView {
                 .toList();
     }
 
+    private static String date(double day) {
+        return LocalDate.ofEpochDay((long) day).toString();
+    }
+
     private String table(List<Audit.Facts> shown, int repeat) {
+        int classes = Math.min(data.classes().count(), MOST_CLASSES);
+        String table = tableOf(shown, classes);
+        // Classes with long names are left out until the rest fits.
+        while (classes > 0 && Wrap.width(table) > Wrap.WIDTH) {
+            table = tableOf(shown, --classes);
+        }
+        boolean single = splits.mostFolds() == 1;
+        int all = single ? splits.count() : splits.folds(repeat);
+        String title = single
+                ? "splits"
+                : splits.repeats() == 1 ? "folds" : "folds of repeat " + (repeat + 1) + " of " + splits.repeats();
+        int left = data.classes().count() - classes;
+        String more = (left > 0 ? left + " more classes do not fit; --json has all of them\n" : "")
+                + (all > shown.size() ? "and " + (all - shown.size()) + " more; --csv writes all of them\n" : "");
+        return ink.strong(title) + "\n" + table + more;
+    }
+
+    private String tableOf(List<Audit.Facts> shown, int classes) {
         boolean single = splits.mostFolds() == 1;
         boolean copies = shown.stream().anyMatch(s -> s.trainCases() > s.train());
         TextTable table = TextTable.empty()
@@ -87,7 +114,6 @@ public final class FoldsView {
             table.column("with copies", TextTable.Align.RIGHT);
         }
         table.column("test", TextTable.Align.RIGHT);
-        int classes = Math.min(data.classes().count(), MOST_CLASSES);
         for (int c = 0; c < classes; c++) {
             table.column("test " + data.classes().labels().get(c), TextTable.Align.RIGHT);
         }
@@ -115,12 +141,7 @@ public final class FoldsView {
             s.testSpan().ifPresent(span -> cells.add(words(span)));
             table.row(cells);
         }
-        int all = single ? splits.count() : splits.folds(repeat);
-        String title = single
-                ? "splits"
-                : splits.repeats() == 1 ? "folds" : "folds of repeat " + (repeat + 1) + " of " + splits.repeats();
-        String more = all > shown.size() ? "and " + (all - shown.size()) + " more; --csv writes all of them\n" : "";
-        return ink.strong(title) + "\n" + table.render(ink) + more;
+        return table.render(ink);
     }
 
     private String words(Audit.Span span) {
@@ -269,19 +290,19 @@ public final class FoldsView {
     }
 
     /** Returns the rows tested in one split, with as many of their values as fit the page. */
-    public static String rows(Task task, int repeat, int fold, Ink ink) {
+    public static String rows(Task task, Set<String> dates, int repeat, int fold, Ink ink) {
         DataSet data = task.data();
         Split split = task.splits().at(repeat, fold);
         List<String> titles = titles(data);
         String table = "";
         // The last columns are left out until the rest fits.
-        for (int columns = titles.size(); columns > 0; columns--) {
+        for (int columns = Math.min(titles.size(), Wrap.WIDTH / NARROWEST); columns > 0; columns--) {
             TextTable text = TextTable.empty();
             for (int c = 0; c < columns; c++) {
                 text.column(titles.get(c), c == 0 ? TextTable.Align.RIGHT : TextTable.Align.LEFT);
             }
             for (int i = 0; i < split.test().size(); i++) {
-                text.row(values(data, split.test().row(i)).subList(0, columns));
+                text.row(values(data, dates, split.test().row(i)).subList(0, columns));
             }
             table = text.render(ink);
             if (Wrap.width(table) <= Wrap.WIDTH) {
@@ -314,20 +335,23 @@ public final class FoldsView {
         return titles;
     }
 
-    /** Returns a row: its number in its file, its class, group and order, and its values. */
-    public static List<String> values(DataSet data, int row) {
+    /** Returns a row: its number in its file, its class, group and order, and its values; dates as dates. */
+    public static List<String> values(DataSet data, Set<String> dates, int row) {
         List<String> values = new ArrayList<>();
         values.add(Integer.toString(data.sourceRow(row)));
         values.add(data.classes().labels().get(data.target(row)));
-        data.groups().ifPresent(g -> values.add(value(g, row)));
-        data.order().ifPresent(o -> values.add(value(o, row)));
-        data.features().columns().forEach(c -> values.add(value(c, row)));
+        data.groups().ifPresent(g -> values.add(value(g, dates, row)));
+        data.order().ifPresent(o -> values.add(value(o, dates, row)));
+        data.features().columns().forEach(c -> values.add(value(c, dates, row)));
         return values;
     }
 
-    private static String value(Column column, int row) {
-        return column.missing(row)
-                ? ""
-                : column.match(n -> Decimals.exact(n.get(row)), c -> c.levels().get(c.code(row)));
+    private static String value(Column column, Set<String> dates, int row) {
+        if (column.missing(row)) {
+            return "";
+        }
+        boolean date = dates.contains(column.name());
+        return column.match(n -> date ? date(n.get(row)) : Decimals.exact(n.get(row)), c -> c.levels()
+                .get(c.code(row)));
     }
 }

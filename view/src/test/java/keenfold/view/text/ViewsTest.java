@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.IntStream;
 import keenfold.core.classify.ClassifierKinds;
 import keenfold.core.classify.Settings;
@@ -34,6 +35,7 @@ import keenfold.core.run.Parallel;
 import keenfold.core.run.Results;
 import keenfold.core.run.Runner;
 import keenfold.core.run.Task;
+import keenfold.core.split.Audit;
 import keenfold.core.split.KFold;
 import org.junit.jupiter.api.Test;
 
@@ -206,5 +208,29 @@ class ViewsTest {
                     .isNotBlank()
                     .doesNotEndWith(".");
         }
+    }
+
+    @Test
+    void aMapOfSplitsFitsThePageWhateverClassesAreCalled() {
+        List<String> labels = IntStream.range(0, 4)
+                .mapToObj(c -> "class number " + c + " with a long name")
+                .toList();
+        DataSet data = DataSet.of(
+                "long",
+                new Table(40, List.of(Numbers.of("x", new double[40]))),
+                new Classes(labels, 0),
+                IntStream.range(0, 40).map(i -> i % 4).toArray());
+        Task task = Task.of(data, new KFold(2, 1, true).divide(data, 1), List.of(MetricName.parse("accuracy")));
+        String text = FoldsView.render(
+                task,
+                Audit.of(data, task.splits(), false, true),
+                Optional.of(new KFold(2, 1, true)),
+                0,
+                Set.of(),
+                0,
+                1,
+                Ink.of(false));
+        assertThat(text.lines()).allMatch(l -> l.length() <= 100);
+        assertThat(text).contains("2 more classes do not fit").contains("test class number 1 with a long name");
     }
 }
