@@ -30,7 +30,7 @@ public final class ClassifierKinds {
                     new About(
                             "each row gets the weighted class shares of the training rows",
                             "1, times K - 1",
-                            "the trivial guess that every other candidate has to beat"),
+                            "Holte (1993), Mach. Learn. 11, doi:10.1023/A:1022631118932 (as the baseline)"),
                     List.of(),
                     s -> new Majority(),
                     Optional.empty()),

@@ -64,7 +64,7 @@ public record Suspicion(Kind kind, String column, int count) {
     }
 
     private static Optional<Suspicion> ofTarget(Column column, Categories target) {
-        int values = (int) Arrays.stream(target.counts()).filter(n -> n > 0).count();
+        int values = distinct(target);
         boolean number = column.match(n -> true, c -> false);
         return number && values > LEAST_ROWS && values > target.rows() / 20
                 ? Optional.of(new Suspicion(Kind.NUMBER_TARGET, column.name(), values))
@@ -79,14 +79,32 @@ public record Suspicion(Kind kind, String column, int count) {
             found.add(new Suspicion(Kind.CONSTANT, column.name(), present));
         } else if (date) {
             found.add(new Suspicion(Kind.TIME_LIKE, column.name(), present));
-        } else if (profile.distinct() == present && present >= LEAST_ROWS && (words || countsRows(column))) {
+        } else if (column.match(
+                n -> profile.distinct() == present && present >= LEAST_ROWS && countsRows(n),
+                Suspicion::namesEachRow)) {
             found.add(new Suspicion(Kind.UNIQUE, column.name(), present));
-        } else if (words && profile.distinct() >= LEAST_GROUPS && profile.distinct() <= present / 2) {
+        } else if (column.match(n -> false, Suspicion::groupLike)) {
             found.add(new Suspicion(Kind.GROUP_LIKE, column.name(), profile.distinct()));
         } else if (!words && profile.distinct() >= LEAST_ROWS && rises(column)) {
             found.add(new Suspicion(Kind.TIME_LIKE, column.name(), present));
         }
         return found;
+    }
+
+    /** Whether a column of words has another one in every row that has any, and so names rows. */
+    public static boolean namesEachRow(Categories column) {
+        int present = column.rows() - column.countMissing();
+        return present >= LEAST_ROWS && distinct(column) == present;
+    }
+
+    /** Whether the words of a column recur like names of groups. */
+    public static boolean groupLike(Categories column) {
+        int present = column.rows() - column.countMissing();
+        return distinct(column) >= LEAST_GROUPS && distinct(column) <= present / 2;
+    }
+
+    private static int distinct(Categories column) {
+        return (int) Arrays.stream(column.counts()).filter(n -> n > 0).count();
     }
 
     /** Whether numbers go up by the same step from row to row. */

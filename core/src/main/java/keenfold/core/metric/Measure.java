@@ -62,7 +62,7 @@ public enum Measure {
     /** Returns the least and the greatest value, in words. */
     public String range() {
         return switch (this) {
-            case LOG_LOSS -> "0 to 34.5";
+            case LOG_LOSS -> "0 to 34.54";
             case BRIER -> "0 to 1; of three or more classes 0 to 2";
             default -> "0 to 1";
         };

@@ -178,10 +178,15 @@ public record Audit(List<Facts> splits, List<Check> checks) {
                 cases += split.train().count(i);
             }
             overlapping += overlaps ? 1 : 0;
-            Set<Integer> testGroups = groups(split.test());
-            Set<Integer> both = new HashSet<>(groups(split.train()));
-            both.retainAll(testGroups);
-            dividedGroups += both.isEmpty() ? 0 : 1;
+            boolean[] testGroups = groups(split.test());
+            boolean[] trainGroups = groups(split.train());
+            int groupsTested = 0;
+            boolean divided = false;
+            for (int g = 0; g < testGroups.length; g++) {
+                groupsTested += testGroups[g] ? 1 : 0;
+                divided |= testGroups[g] && trainGroups[g];
+            }
+            dividedGroups += divided ? 1 : 0;
             countCopies(split);
             Optional<Span> train = span(split.train());
             Optional<Span> test = span(split.test());
@@ -196,19 +201,21 @@ public record Audit(List<Facts> splits, List<Check> checks) {
                     split.test().size(),
                     classes(split.test()),
                     classes(split.train()),
-                    testGroups.size(),
+                    groupsTested,
                     train,
                     test);
         }
 
-        private Set<Integer> groups(Rows side) {
-            Set<Integer> groups = new HashSet<>();
+        /** Which groups a side has rows of. */
+        private boolean[] groups(Rows side) {
+            boolean[] has =
+                    new boolean[data.groups().map(g -> g.levels().size()).orElse(0)];
             data.groups().ifPresent(g -> {
                 for (int i = 0; i < side.size(); i++) {
-                    groups.add(g.code(side.row(i)));
+                    has[g.code(side.row(i))] = true;
                 }
             });
-            return groups;
+            return has;
         }
 
         private void countCopies(Split split) {

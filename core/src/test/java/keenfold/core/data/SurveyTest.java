@@ -138,4 +138,21 @@ class SurveyTest {
         RadixSort.sort(values);
         assertThat(values).containsExactly(expected);
     }
+
+    @Test
+    void equalNumbersHaveThatMeanAndNoSpread() {
+        double[] tenths = new double[10];
+        java.util.Arrays.fill(tenths, 0.1);
+        ColumnProfile.Spread same =
+                ColumnProfile.of(Numbers.of("x", tenths)).numbers().orElseThrow();
+        assertThat(same.mean()).isEqualTo(0.1);
+        assertThat(same.sd()).isZero();
+        ColumnProfile.Spread wide = ColumnProfile.of(Numbers.of("x", -1e308, -1e308, 1e308, 1e308))
+                .numbers()
+                .orElseThrow();
+        assertThat(wide.mean()).isZero();
+        ColumnProfile.Spread four =
+                ColumnProfile.of(Numbers.of("x", 4, 1, 3, 2)).numbers().orElseThrow();
+        assertThat(four.mean()).isEqualTo(2.5);
+    }
 }

@@ -7,6 +7,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import keenfold.core.data.Categories;
+import keenfold.core.data.Classes;
 import keenfold.core.data.Column;
 import keenfold.core.data.ColumnProfile;
 import keenfold.core.data.Suspicion;
@@ -94,9 +95,11 @@ public final class Drafter {
                 .toList();
         out.append(String.format(
                 Locale.ROOT,
-                "# Drafted by Keen Fold for %s (%d rows with a class). Read it, change what you know better, then:%n"
-                        + "#   keenfold folds PLAN            see the splits before anything is fitted%n"
-                        + "#   keenfold run PLAN -o LEDGER    every fit; then keenfold scores, contrast, pick%n",
+                """
+                # Drafted by Keen Fold for %s (%d rows with a class). Read it, change what you know better, then:
+                #   keenfold folds PLAN            see the splits before anything is fitted
+                #   keenfold run PLAN -o LEDGER    every fit; then keenfold scores, contrast, pick
+                """,
                 visible(asked.name()),
                 rows));
         out.append("keenfold: 1\n");
@@ -248,16 +251,10 @@ public final class Drafter {
         if (asked.positive().isPresent()) {
             return Optional.of(new Role(asked.positive().get(), "as you said"));
         }
-        int[] counts = target.counts();
-        int rarest = -1;
-        int classes = 0;
-        for (int c = 0; c < counts.length; c++) {
-            if (counts[c] > 0) {
-                classes++;
-                rarest = rarest < 0 || counts[c] <= counts[rarest] ? c : rarest;
-            }
-        }
-        return classes == 2 ? Optional.of(new Role(target.levels().get(rarest), "the rarer class")) : Optional.empty();
+        Categories used = target.withoutUnused();
+        return used.levels().size() == 2
+                ? Optional.of(new Role(used.levels().get(Classes.rarest(used.counts())), "the rarer class"))
+                : Optional.empty();
     }
 
     private void splits(int rows, int rarest, Optional<Role> groups, Optional<Role> order, boolean copies) {

@@ -42,19 +42,4 @@ public record TableFormat(
         all.addAll(more);
         return new TableFormat(separator, missing, all, number, decimal, encoding);
     }
-
-    /** Returns the same with a separator, if one is named. */
-    public TableFormat withSeparator(Optional<Character> other) {
-        return new TableFormat(other.or(() -> separator), missing, text, number, decimal, encoding);
-    }
-
-    /** Returns the same with what stands before decimals. */
-    public TableFormat withDecimal(char other) {
-        return new TableFormat(separator, missing, text, number, other, encoding);
-    }
-
-    /** Returns the same in an encoding, if one is named. */
-    public TableFormat withEncoding(Optional<Charset> other) {
-        return new TableFormat(separator, missing, text, number, decimal, other.or(() -> encoding));
-    }
 }
