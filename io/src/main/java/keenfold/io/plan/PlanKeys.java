@@ -14,7 +14,7 @@ public final class PlanKeys {
             new Key("keenfold", "1", "required", "version of the plan's form"),
             new Key("note", "text", "none", "a line about what is asked; shown by the reading commands"),
             new Key("data", "list of data entries", "required", "the data sets"),
-            new Key("holdout", "map", "none", "rows set aside before anything else, for train to score once"),
+            new Key("holdout", "map", "none", "rows set aside before anything else, to be scored once, at the end"),
             new Key("splits", "map", "10 x 10 stratified folds", "how rows are divided"),
             new Key("seed", "whole number", "drawn, shown and kept", "from which all randomness derives"),
             new Key(
@@ -37,12 +37,16 @@ public final class PlanKeys {
             new Key("name", "text", "the file's stem", "the data set's name"),
             new Key("target", "column", "required", "the classes"),
             new Key("positive", "label", "the rarer of two classes", "the class that one-sided metrics speak of"),
-            new Key("groups", "column", "none", "rows with the same value stay on one side of every split"),
+            new Key(
+                    "groups",
+                    "column",
+                    "none",
+                    "rows with the same value stay on one side of every split; candidates do not see it"),
             new Key(
                     "order",
                     "column",
                     "none",
-                    "numbers or dates that say which rows came first; rolling-origin and rows: last need it"),
+                    "numbers or dates that say which rows came first, for rolling-origin and rows: last; candidates do not see it"),
             new Key("leave-out", "list of columns", "none", "columns that candidates do not see"),
             new Key("text", "list of columns", "none", "columns to be read as categories whatever they hold"),
             new Key("number", "list of columns", "none", "columns that must be numbers; a word is an error"),
@@ -162,7 +166,7 @@ public final class PlanKeys {
                     "whole number from 2",
                     "5",
                     "inner folds; stratified and group-true, or in time, as outer ones"),
-            new Key("repeats", "whole number from 1", "1", "inner divisions"),
+            new Key("repeats", "whole number from 1", "1", "inner divisions; one in time"),
             new Key(
                     "by",
                     "best-mean or one-se",
