@@ -9,12 +9,13 @@ import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.ClassifierKinds;
-import keenfold.core.classify.Settings;
 import keenfold.core.metric.Measure;
 import keenfold.core.pick.Rule;
 import keenfold.core.prepare.Needs;
-import keenfold.core.prepare.Step;
-import keenfold.core.prepare.Steps;
+import keenfold.core.prepare.Setting;
+import keenfold.core.prepare.Settings;
+import keenfold.core.prepare.StepKind;
+import keenfold.core.prepare.StepKinds;
 import keenfold.core.split.KFold;
 import keenfold.core.split.MonteCarlo;
 import keenfold.core.split.OutOfBag;
@@ -95,15 +96,7 @@ final class CatalogCommand implements Callable<Integer> {
         sections.put(
                 "classifiers",
                 ClassifierKinds.all().stream().map(CatalogCommand::classifier).toList());
-        sections.put(
-                "steps",
-                Steps.catalog().stream()
-                        .map(s -> new Entry(
-                                s.name(),
-                                s.meaning(),
-                                facts("does", s.definition(), "learns from the target", s.fromTarget() ? "yes" : "no"),
-                                List.of()))
-                        .toList());
+        sections.put("steps", StepKinds.all().stream().map(CatalogCommand::step).toList());
         sections.put(
                 "metrics",
                 Arrays.stream(Measure.values()).map(CatalogCommand::metric).toList());
@@ -120,7 +113,7 @@ final class CatalogCommand implements Callable<Integer> {
 
     private static Entry classifier(ClassifierKind kind) {
         Needs needs = kind.make(Settings.none()).needs();
-        String steps = Steps.neededBy(needs).stream().map(Step::name).collect(Collectors.joining(", "));
+        String steps = StepKinds.neededBy(needs).stream().map(StepKind::name).collect(Collectors.joining(", "));
         return new Entry(
                 kind.name(),
                 kind.meaning(),
@@ -136,9 +129,27 @@ final class CatalogCommand implements Callable<Integer> {
                         kind.about().size(),
                         "source",
                         kind.about().source()),
-                kind.settings().stream()
-                        .map(s -> new Choice(s.name(), s.range(), s.preset(), s.meaning()))
-                        .toList());
+                choices(kind.settings()));
+    }
+
+    private static Entry step(StepKind kind) {
+        return new Entry(
+                kind.name(),
+                kind.meaning(),
+                facts(
+                        "definition",
+                        kind.about().definition(),
+                        "learns from the target",
+                        kind.fromTarget() ? "yes" : "no",
+                        "source",
+                        kind.about().source()),
+                choices(kind.settings()));
+    }
+
+    private static List<Choice> choices(List<Setting> settings) {
+        return settings.stream()
+                .map(s -> new Choice(s.name(), s.range(), s.preset().isEmpty() ? "none" : s.preset(), s.meaning()))
+                .toList();
     }
 
     private static Entry metric(Measure m) {

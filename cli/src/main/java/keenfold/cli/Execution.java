@@ -2,6 +2,7 @@ package keenfold.cli;
 
 import java.nio.file.Path;
 import java.util.List;
+import java.util.concurrent.ConcurrentSkipListMap;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
 import keenfold.core.run.Fit;
@@ -9,9 +10,12 @@ import keenfold.core.run.Parallel;
 import keenfold.core.run.Runner;
 import keenfold.core.run.Unit;
 import keenfold.io.ledger.LedgerWriter;
+import keenfold.view.text.Wrap;
 
 /** Runs what a ledger lacks, with progress, and stops cleanly when the process is told to. */
 final class Execution {
+    private static final int MOST_REASONS = 5;
+
     private final Console console;
     private final Common common;
     private final int threads;
@@ -30,6 +34,7 @@ final class Execution {
      */
     int run(Job job, Path ledger, boolean retry, String goOn) {
         AtomicInteger failed = new AtomicInteger();
+        ConcurrentSkipListMap<String, Integer> reasons = new ConcurrentSkipListMap<>();
         AtomicBoolean ended = new AtomicBoolean();
         Runner runner = Runner.on(Parallel.of(threads));
         LedgerWriter writer = LedgerWriter.open(ledger, job.plan(), job.data(), job.comparison());
@@ -63,7 +68,14 @@ final class Execution {
                 try (Progress progress = Progress.of(console, common, missing.size())) {
                     runner.run(job.comparison(), missing, (unit, fits) -> {
                         writer.accept(unit, fits);
-                        failed.addAndGet((int) fits.stream().filter(Fit::failed).count());
+                        fits.stream().filter(Fit::failed).forEach(f -> {
+                            failed.incrementAndGet();
+                            String name = job.comparison()
+                                    .candidates()
+                                    .get(f.candidate())
+                                    .name();
+                            reasons.merge(name + ": " + f.message(), 1, Integer::sum);
+                        });
                         progress.step();
                     });
                 }
@@ -73,6 +85,12 @@ final class Execution {
             writer.close();
             removeHook(onSignal);
         }
+        reasons.entrySet().stream()
+                .limit(MOST_REASONS)
+                .forEach(e -> console.say(
+                        Wrap.lines(Wrap.visible("failed " + e.getValue() + " times: " + e.getKey()), 4)
+                                .stripTrailing(),
+                        common));
         return failed.get();
     }
 

@@ -42,7 +42,11 @@ class CatalogIT {
         program.run("run", "p.yaml", "-o", "l.kfl").expect(0);
         List<String> steps = new ArrayList<>();
         all.get("steps").forEach(s -> steps.add(s.get("name").asText()));
-        assertThat(steps).containsExactly("fill", "one-hot", "standardise");
+        assertThat(steps)
+                .contains("fill", "one-hot", "standardise", "strongest")
+                .hasSize(15);
+        assertThat(all.get("steps").get(9).get("learns_from_the_target").asText())
+                .isEqualTo("yes");
         assertThat(all.get("splits")).hasSize(8);
     }
 

@@ -1,7 +1,9 @@
 package keenfold.core.classify;
 
 import keenfold.core.data.Chance;
+import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Needs;
+import keenfold.core.prepare.Training;
 
 /** What can be trained. Implementations are immutable and safe to share between threads. */
 public interface Classifier {

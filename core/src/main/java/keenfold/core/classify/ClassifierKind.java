@@ -3,7 +3,10 @@ package keenfold.core.classify;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
-import java.util.stream.Collectors;
+import keenfold.core.prepare.About;
+import keenfold.core.prepare.Setting;
+import keenfold.core.prepare.Settings;
+import keenfold.core.prepare.Training;
 
 /**
  * A kind of classifier, as plans name it.
@@ -60,12 +63,7 @@ public record ClassifierKind(
      * @throws IllegalArgumentException if a setting is unknown or out of its range
      */
     public Classifier make(Settings given) {
-        given.values().forEach((key, text) -> {
-            Setting setting = setting(key)
-                    .orElseThrow(() -> new IllegalArgumentException(name + " has no setting \"" + key + "\"; it has "
-                            + settings.stream().map(Setting::name).collect(Collectors.joining(", "))));
-            setting.check(text);
-        });
+        Setting.checkAll(name, settings, given);
         return maker.apply(given);
     }
 }

@@ -3,17 +3,21 @@ package keenfold.core.classify;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import keenfold.core.classify.Setting.Simpler;
+import keenfold.core.prepare.About;
+import keenfold.core.prepare.Setting;
+import keenfold.core.prepare.Setting.Bounds;
+import keenfold.core.prepare.Setting.Simpler;
+import keenfold.core.prepare.Settings;
 
 /** The kinds of classifiers there are, with all presets in one place. */
 public final class ClassifierKinds {
-    private static final Setting STRENGTH =
-            Setting.number("strength", "1", 0, Simpler.HIGHER, "weight of the ridge penalty on standardised columns");
+    private static final Setting STRENGTH = Setting.number(
+            "strength", "1", Bounds.from(0), Simpler.HIGHER, "weight of the ridge penalty on standardised columns");
     private static final Setting PENALTY = Setting.word("penalty", "ridge", List.of("ridge"), "form of the penalty");
     private static final Setting NEIGHBOURS =
             Setting.whole("neighbours", 5, 1, Simpler.HIGHER, "how many nearest training rows vote");
-    private static final Setting PSEUDO_COUNT =
-            Setting.number("pseudo-count", "1", 0, Simpler.HIGHER, "added to the count of each level of a category");
+    private static final Setting PSEUDO_COUNT = Setting.number(
+            "pseudo-count", "1", Bounds.from(0), Simpler.HIGHER, "added to the count of each level of a category");
     private static final Setting IMPURITY =
             Setting.word("impurity", "gini", List.of("gini", "entropy"), "what a split is to lower");
     private static final Setting DEPTH =
@@ -21,7 +25,11 @@ public final class ClassifierKinds {
     private static final Setting LEAF_ROWS =
             Setting.whole("leaf-rows", 5, 1, Simpler.HIGHER, "least training rows of a leaf");
     private static final Setting PRUNING = Setting.number(
-            "pruning", "0", 0, Simpler.HIGHER, "cost of a leaf, as impurity per training row; higher cuts back more");
+            "pruning",
+            "0",
+            Bounds.from(0),
+            Simpler.HIGHER,
+            "cost of a leaf, as impurity per training row; higher cuts back more");
 
     private static final List<ClassifierKind> ALL = List.of(
             new ClassifierKind(

@@ -1,6 +1,8 @@
 package keenfold.core.classify;
 
 import java.util.List;
+import keenfold.core.prepare.Settings;
+import keenfold.core.prepare.Training;
 
 /**
  * Fits several settings of one kind to the same rows at once, sharing work, with the very models that fitting each alone

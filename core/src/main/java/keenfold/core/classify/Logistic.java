@@ -5,7 +5,9 @@ import java.util.stream.IntStream;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Table;
+import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Needs;
+import keenfold.core.prepare.Training;
 
 /**
  * Logistic regression with a ridge penalty; multinomial where there are more than two classes.

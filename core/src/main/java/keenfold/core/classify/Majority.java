@@ -4,6 +4,7 @@ import java.util.Arrays;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.Needs;
+import keenfold.core.prepare.Training;
 
 /**
  * The guess without looking: every row gets the class shares of the training rows.

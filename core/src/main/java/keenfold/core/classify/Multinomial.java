@@ -2,6 +2,8 @@ package keenfold.core.classify;
 
 import java.util.ArrayDeque;
 import java.util.Deque;
+import keenfold.core.prepare.FitFailure;
+import keenfold.core.prepare.Training;
 
 /**
  * The multinomial part of {@link Logistic}: limited-memory quasi-Newton steps that start from a bound of the curvature.

@@ -10,6 +10,7 @@ import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.Needs;
+import keenfold.core.prepare.Training;
 
 /**
  * Naive Bayes: class shares times, column by column, a normal density or a level's share within the class.

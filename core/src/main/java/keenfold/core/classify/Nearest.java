@@ -10,6 +10,7 @@ import keenfold.core.data.Selection;
 import keenfold.core.data.Table;
 import keenfold.core.data.WeightedSort;
 import keenfold.core.prepare.Needs;
+import keenfold.core.prepare.Training;
 
 /**
  * Class shares among the nearest training rows, by Euclidean distance.

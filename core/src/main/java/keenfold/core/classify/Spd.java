@@ -1,5 +1,6 @@
 package keenfold.core.classify;
 
+import keenfold.core.prepare.FitFailure;
 import org.ejml.data.DMatrixRMaj;
 import org.ejml.dense.row.factory.LinearSolverFactory_DDRM;
 import org.ejml.interfaces.decomposition.CholeskyDecomposition_F64;

@@ -9,6 +9,7 @@ import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.Needs;
+import keenfold.core.prepare.Training;
 
 /**
  * A classification tree of binary splits at thresholds, grown by impurity and cut back by cost-complexity pruning.

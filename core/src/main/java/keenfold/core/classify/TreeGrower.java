@@ -1,6 +1,7 @@
 package keenfold.core.classify;
 
 import keenfold.core.data.WeightedSort;
+import keenfold.core.prepare.Training;
 
 /** Grows one {@link Tree}: every column is sorted once, and each node owns the same stretch of every sorted order. */
 final class TreeGrower {

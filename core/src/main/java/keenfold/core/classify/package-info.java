@@ -2,7 +2,7 @@
  * Classifiers: from labelled rows to a function that gives class probabilities.
  *
  * <p>Open {@link keenfold.core.classify.Classifier} first, then {@link keenfold.core.classify.ClassifierKinds}, which
- * lists the kinds there are with their {@link keenfold.core.classify.Setting}s. A classifier is an immutable
+ * lists the kinds there are with their {@link keenfold.core.prepare.Setting}s. A classifier is an immutable
  * description; {@code fit} gives an immutable {@link keenfold.core.classify.Model}.
  *
  * <p>Every classifier takes case weights (weight 2 means that the row is there twice), gives probabilities that sum to

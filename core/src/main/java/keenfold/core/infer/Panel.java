@@ -205,6 +205,25 @@ public final class Panel {
         return parts.get(candidate);
     }
 
+    /** Returns the sets of two or more admitted candidates that predict the same throughout, each in plan order. */
+    public List<List<Integer>> identical() {
+        List<List<Integer>> sets = new ArrayList<>();
+        for (int candidate : admitted) {
+            sets.stream()
+                    .filter(set -> predictAlike(set.get(0), candidate))
+                    .findFirst()
+                    .ifPresentOrElse(set -> set.add(candidate), () -> sets.add(new ArrayList<>(List.of(candidate))));
+        }
+        return sets.stream().filter(set -> set.size() > 1).toList();
+    }
+
+    private boolean predictAlike(int a, int b) {
+        List<Outcomes> left = parts.get(a);
+        List<Outcomes> right = parts.get(b);
+        return !left.isEmpty()
+                && IntStream.range(0, left.size()).allMatch(p -> left.get(p).predictsAs(right.get(p)));
+    }
+
     /** Returns the same panel of which only the first parts are there. */
     Panel first(int count) {
         List<List<Outcomes>> fewer =

@@ -85,6 +85,11 @@ public final class Outcomes {
         return new Outcomes(classes, own, fold, actual, predicted, probability);
     }
 
+    /** Returns whether the same rows were given the same probabilities, bit for bit. */
+    public boolean predictsAs(Outcomes other) {
+        return Arrays.equals(row, other.row) && Arrays.equals(probability, other.probability);
+    }
+
     /** Returns the number of entries. */
     public int size() {
         return row.length;

@@ -4,8 +4,8 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.IntToDoubleFunction;
-import keenfold.core.classify.Setting;
 import keenfold.core.infer.Panel;
+import keenfold.core.prepare.Setting;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Fit;
 
@@ -80,15 +80,13 @@ public final class Simplicity {
             return 0;
         }
         for (String name : a.varied()) {
-            Optional<Setting> setting = a.kind().setting(name);
-            if (setting.isPresent() && setting.get().simpler() != Setting.Simpler.NEITHER) {
-                double x = Double.parseDouble(a.settings().values().getOrDefault(name, "0"));
-                double y = Double.parseDouble(b.settings().values().getOrDefault(name, "0"));
-                int order =
-                        setting.get().simpler() == Setting.Simpler.LOWER ? Double.compare(x, y) : Double.compare(y, x);
-                if (order != 0) {
-                    return order;
-                }
+            Optional<Setting> setting = a.recipe().setting(name);
+            int order = setting.map(s -> s.simplest(
+                            a.settings().values().getOrDefault(name, ""),
+                            b.settings().values().getOrDefault(name, "")))
+                    .orElse(0);
+            if (order != 0) {
+                return order;
             }
         }
         return 0;

@@ -1,75 +1,136 @@
 package keenfold.core.prepare;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
-import java.util.function.UnaryOperator;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
-import keenfold.core.data.Table;
 import keenfold.core.data.WeightedSort;
 
 /**
- * Puts the training rows' median into missing numbers, and their most frequent level into missing categories.
+ * Puts something into missing values.
  *
- * <p>Definition: the weighted median is the value at half of the total weight, the mean of two neighbours where the half
- * falls between them; among equally frequent levels, the first in code point order. A column without any value in the
- * training rows is filled with 0, or with its first level.
+ * <p>Definition: numbers get the weighted mean, median or mode of the training rows, or a constant. The weighted median is
+ * the value at half of the total weight, the mean of two neighbours where the half falls between them; of equally frequent
+ * values or levels, the first in order. Categories get their mode, or with {@code CONSTANT} a level of its own. A column
+ * without any value in the training rows is filled with 0, or with its first level. With {@code mark}, a column that has
+ * gaps in the training rows is followed by one of zeros and ones, the ones at the gaps.
+ *
+ * @param value for numbers, if constant
+ * @param level for categories, if constant
  */
-final class Fill implements Step {
-    @Override
-    public String name() {
-        return "fill";
+record Fill(With with, double value, String level, boolean mark, Some some) implements Step {
+    /** What is put in. */
+    enum With {
+        MEDIAN,
+        MEAN,
+        MODE,
+        CONSTANT
     }
 
     @Override
-    public Fitted fit(Table training, double[] weights) {
-        List<UnaryOperator<Column>> fills = new ArrayList<>();
-        for (Column column : training.columns()) {
-            fills.add(column.<UnaryOperator<Column>>match(
-                    n -> {
-                        double median = WeightedSort.median(n.toArray(), weights);
-                        double value = Double.isNaN(median) ? 0 : median;
-                        return c -> c.match(x -> fillNumbers(x, value), x -> x);
-                    },
-                    k -> {
-                        int code = mostFrequent(k, weights);
-                        return c -> c.match(x -> x, x -> x.fill(code));
-                    }));
+    public List<String> named() {
+        return some.names();
+    }
+
+    @Override
+    public boolean makesColumns() {
+        return mark;
+    }
+
+    @Override
+    public Fitted fit(Training training) {
+        return EachColumn.fit(
+                training, some, n -> marked(n, numbers(n, training)), k -> marked(k, categories(k, training)));
+    }
+
+    private EachColumn.Change marked(Column column, EachColumn.Change fill) {
+        if (!mark || column.countMissing() == 0) {
+            return fill;
         }
-        return table -> {
-            List<Column> columns = new ArrayList<>();
-            for (int i = 0; i < fills.size(); i++) {
-                Column column = table.columns().get(i);
-                columns.add(column.countMissing() == 0 ? column : fills.get(i).apply(column));
+        return c -> {
+            double[] gaps = new double[c.rows()];
+            for (int i = 0; i < gaps.length; i++) {
+                gaps[i] = c.missing(i) ? 1 : 0;
             }
-            return new Table(table.rows(), columns);
+            List<Column> both = new ArrayList<>(fill.of(c));
+            both.add(Numbers.owning(c.name() + " missing", gaps));
+            return both;
         };
     }
 
-    private static Numbers fillNumbers(Numbers column, double value) {
-        double[] filled = column.toArray();
-        for (int i = 0; i < filled.length; i++) {
-            if (Double.isNaN(filled[i])) {
-                filled[i] = value;
-            }
-        }
-        return Numbers.owning(column.name(), filled);
+    private EachColumn.Change numbers(Numbers column, Training training) {
+        double found =
+                switch (with) {
+                    case MEDIAN -> WeightedSort.median(column.toArray(), training.weights());
+                    case MEAN -> Moments.of(column, training).mean();
+                    case MODE -> mode(column, training);
+                    case CONSTANT -> value;
+                };
+        double put = Double.isNaN(found) ? 0 : found;
+        return EachColumn.numbers(x -> x.countMissing() == 0 ? x : filled(x, put));
     }
 
-    private static int mostFrequent(Categories column, double[] weights) {
-        double[] sums = new double[Math.max(1, column.levels().size())];
-        for (int i = 0; i < column.rows(); i++) {
-            if (!column.missing(i)) {
-                sums[column.code(i)] += weights[i];
+    private static Numbers filled(Numbers column, double value) {
+        double[] values = column.toArray();
+        for (int i = 0; i < values.length; i++) {
+            if (Double.isNaN(values[i])) {
+                values[i] = value;
             }
         }
-        int best = 0;
+        return Numbers.owning(column.name(), values);
+    }
+
+    private static double mode(Numbers column, Training training) {
+        int[] order = WeightedSort.order(column.toArray());
+        double best = Double.NaN;
+        double most = 0;
+        double sum = 0;
+        for (int i = 0; i < order.length; i++) {
+            double x = column.get(order[i]);
+            sum = i > 0 && column.get(order[i - 1]) == x ? sum : 0;
+            sum += training.weight(order[i]);
+            if (sum > most) {
+                most = sum;
+                best = x;
+            }
+        }
+        return best;
+    }
+
+    private EachColumn.Change categories(Categories column, Training training) {
+        if (with == With.CONSTANT) {
+            return EachColumn.categories(this::withLevel);
+        }
+        double[] sums = new double[column.levels().size()];
+        for (int i = 0; i < column.rows(); i++) {
+            if (!column.missing(i)) {
+                sums[column.code(i)] += training.weight(i);
+            }
+        }
+        int best = sums.length == 0 ? -1 : 0;
         for (int code = 1; code < sums.length; code++) {
             if (sums[code] > sums[best]) {
                 best = code;
             }
         }
-        return column.levels().isEmpty() ? -1 : best;
+        int code = best;
+        return EachColumn.categories(x -> x.countMissing() == 0 ? x : x.fill(code));
+    }
+
+    /** Also where nothing is missing, so that training and other rows have the same levels. */
+    private Categories withLevel(Categories column) {
+        int at = column.levels().indexOf(level);
+        if (at >= 0) {
+            return column.fill(at);
+        }
+        List<String> levels = new ArrayList<>(column.levels());
+        levels.add(level);
+        int[] codes = EachColumn.codes(column);
+        return Categories.ofCodes(
+                column.name(),
+                levels,
+                Arrays.stream(codes).map(c -> c < 0 ? levels.size() - 1 : c).toArray());
     }
 }

@@ -2,49 +2,53 @@ package keenfold.core.prepare;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
-import keenfold.core.data.Table;
 
 /**
  * Turns each category column into columns of zeros and ones, one per level seen in the training rows; a column of two
  * such levels becomes one, for the later level, and a column of one level or none is dropped.
  *
- * <p>A level that training rows did not show gives zeros; a missing value gives missing values. New columns are named
- * {@code column=level}.
+ * <p>A level that training rows did not show, or in fewer than {@code rare} of them, gives zeros; a missing value gives
+ * missing values. New columns are named {@code column=level}.
+ *
+ * @param rare the least training rows of a level that gets a column
  */
-final class OneHot implements Step {
+record OneHot(int rare, Some some) implements Step {
     @Override
-    public String name() {
-        return "one-hot";
+    public List<String> named() {
+        return some.names();
     }
 
     @Override
-    public Fitted fit(Table training, double[] weights) {
-        List<int[]> kept = new ArrayList<>();
-        for (Column column : training.columns()) {
-            kept.add(column.match(n -> new int[0], OneHot::seenLevels));
-        }
-        return table -> {
-            List<Column> columns = new ArrayList<>();
-            for (int i = 0; i < kept.size(); i++) {
-                int[] codes = kept.get(i);
-                columns.addAll(table.columns().get(i).<List<Column>>match(List::of, c -> indicators(c, codes)));
+    public boolean makesColumns() {
+        return true;
+    }
+
+    @Override
+    public Fitted fit(Training training) {
+        return EachColumn.fit(training, some, n -> EachColumn.KEEP, k -> {
+            int[] codes = kept(k, training);
+            return c -> c.match(List::of, x -> indicators(x, codes));
+        });
+    }
+
+    private int[] kept(Categories column, Training training) {
+        double[] counts = new double[column.levels().size()];
+        for (int i = 0; i < column.rows(); i++) {
+            if (!column.missing(i)) {
+                counts[column.code(i)] += training.weight(i);
             }
-            return new Table(table.rows(), columns);
-        };
-    }
-
-    private static int[] seenLevels(Categories column) {
-        int[] counts = column.counts();
-        int[] seen = java.util.stream.IntStream.range(0, counts.length)
+        }
+        int[] seen = IntStream.range(0, counts.length)
                 .filter(code -> counts[code] > 0)
                 .toArray();
         return switch (seen.length) {
-            case 1 -> new int[0];
-            case 2 -> new int[] {seen[1]};
-            default -> seen;
+            case 0, 1 -> new int[0];
+            case 2 -> counts[seen[0]] >= rare && counts[seen[1]] >= rare ? new int[] {seen[1]} : new int[0];
+            default -> IntStream.of(seen).filter(code -> counts[code] >= rare).toArray();
         };
     }
 

@@ -7,9 +7,9 @@ import keenfold.core.data.Table;
 /** A fitted sequence of steps, with the training rows as the last of them left them. */
 public final class Preparation {
     private final List<Step.Fitted> fitted;
-    private final Table training;
+    private final Training training;
 
-    private Preparation(List<Step.Fitted> fitted, Table training) {
+    private Preparation(List<Step.Fitted> fitted, Training training) {
         this.fitted = fitted;
         this.training = training;
     }
@@ -17,21 +17,21 @@ public final class Preparation {
     /**
      * Fits the steps one after another, each on what the ones before made of the training rows.
      *
-     * @param weights case counts, one per row
+     * @throws FitFailure if a step cannot learn from these rows
      */
-    public static Preparation fit(List<Step> steps, Table training, double[] weights) {
+    public static Preparation fit(List<Step> steps, Training training) {
         List<Step.Fitted> fitted = new ArrayList<>();
-        Table table = training;
+        Training prepared = training;
         for (Step step : steps) {
-            Step.Fitted one = step.fit(table, weights);
-            table = one.apply(table);
+            Step.Fitted one = step.fit(prepared);
+            prepared = prepared.with(one.apply(prepared.table()));
             fitted.add(one);
         }
-        return new Preparation(List.copyOf(fitted), table);
+        return new Preparation(List.copyOf(fitted), prepared);
     }
 
     /** Returns the prepared training rows. */
-    public Table training() {
+    public Training training() {
         return training;
     }
 

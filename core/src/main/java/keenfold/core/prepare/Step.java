@@ -1,19 +1,26 @@
 package keenfold.core.prepare;
 
+import java.util.List;
 import keenfold.core.data.Table;
 
-/** A preparing transformation that is learned from training rows alone. */
+/** A preparing transformation that is learned from training rows alone. Equal ones do the same. */
 public interface Step {
-    /** Returns the name as the catalog lists it. */
-    String name();
-
     /**
      * Learns from training rows.
      *
-     * @param training the rows, at least one
-     * @param weights case counts, one per row, positive
+     * @throws FitFailure if nothing can be learned from these rows, with the reason
      */
-    Fitted fit(Table training, double[] weights);
+    Fitted fit(Training training);
+
+    /** Returns the columns that its settings name. */
+    default List<String> named() {
+        return List.of();
+    }
+
+    /** Returns whether it makes columns under names of its own. */
+    default boolean makesColumns() {
+        return false;
+    }
 
     /** A fitted step. */
     interface Fitted {

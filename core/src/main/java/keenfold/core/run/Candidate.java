@@ -6,17 +6,16 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import keenfold.core.classify.ClassifierKind;
-import keenfold.core.classify.Settings;
+import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.Step;
-import keenfold.core.prepare.Steps;
 
 /**
  * What is fitted in a fold: preparing steps, a classifier and its settings, under a name.
  *
  * @param name unique in its plan; a member of a family is called FAMILY/VALUE
  * @param family the plan entry it comes from; its own name if nothing is varied there
- * @param kind the classifier
- * @param settings as written
+ * @param recipe its steps and classifier
+ * @param settings as written, those of steps as {@code STEP.SETTING}
  * @param grid of its family: varied settings to their values, in plan order; empty if nothing is varied
  * @param sample how many of the grid's members were drawn, if not all are there
  * @param tuning settings that are chosen inside each training side
@@ -24,23 +23,23 @@ import keenfold.core.prepare.Steps;
 public record Candidate(
         String name,
         String family,
-        ClassifierKind kind,
+        Recipe recipe,
         Settings settings,
         Map<String, List<String>> grid,
         Optional<Integer> sample,
         Optional<Tuning> tuning) {
-    /** Checks the settings by making the classifier once, for each value that may be chosen. */
+    /** Checks the settings by making steps and classifier once, for each value that may be chosen. */
     public Candidate {
         grid = Collections.unmodifiableMap(new LinkedHashMap<>(grid));
-        kind.make(settings);
-        for (Settings each : tuning.map(t -> t.grid(settings)).orElse(List.of())) {
-            kind.make(each);
+        for (Settings each : tuning.map(t -> t.grid(settings)).orElse(List.of(settings))) {
+            recipe.steps(each);
+            recipe.classifier(each);
         }
     }
 
-    /** Returns a candidate without tuning, of which some settings are varied. */
+    /** Returns a candidate that gets the steps that it needs, without tuning, of which some settings are varied. */
     public Candidate(String name, String family, ClassifierKind kind, Settings settings, List<String> varied) {
-        this(name, family, kind, settings, gridOf(settings, varied), Optional.empty(), Optional.empty());
+        this(name, family, Recipe.of(kind), settings, gridOf(settings, varied), Optional.empty(), Optional.empty());
     }
 
     private static Map<String, List<String>> gridOf(Settings settings, List<String> varied) {
@@ -54,8 +53,24 @@ public record Candidate(
         return List.copyOf(grid.keySet());
     }
 
-    /** Returns the steps it gets: those that its classifier needs. */
+    /** Returns the kind of classifier. */
+    public ClassifierKind kind() {
+        return recipe.kind();
+    }
+
+    /** Returns the steps that it gets; where tuning chooses their settings, those are not the ones in force. */
     public List<Step> steps() {
-        return Steps.neededBy(kind.make(settings).needs());
+        return recipe.steps(settings);
+    }
+
+    /**
+     * Returns the steps in a few words each; a setting that tuning chooses is said to be chosen.
+     */
+    public List<String> stepTexts() {
+        Settings shown = settings;
+        for (String key : tuning.map(t -> t.choices().keySet()).orElse(java.util.Set.of())) {
+            shown = key.indexOf('.') < 0 ? shown : shown.with(key, "(chosen)");
+        }
+        return recipe.stepTexts(shown);
     }
 }

@@ -3,6 +3,7 @@ package keenfold.core.run;
 import java.util.ArrayList;
 import java.util.List;
 import keenfold.core.data.Checks;
+import keenfold.core.prepare.Step;
 
 /**
  * All that is to be run.
@@ -24,6 +25,26 @@ public record Comparison(List<Task> tasks, List<Candidate> candidates, long seed
         Checks.that(
                 tasks.stream().map(t -> t.data().name()).distinct().count() == tasks.size(),
                 "two data sets have the same name");
+        for (Task task : tasks) {
+            candidates.forEach(c -> requireColumns(c, task));
+        }
+    }
+
+    /** A name that no column has would make a step do nothing, which nobody would notice. */
+    private static void requireColumns(Candidate candidate, Task task) {
+        boolean made = false;
+        for (Step step : candidate.steps()) {
+            for (String name : step.named()) {
+                Checks.that(
+                        made || task.data().features().column(name).isPresent(),
+                        "candidate \"%s\" prepares column \"%s\": data set \"%s\" has no such column among those that"
+                                + " candidates see, and no step before makes columns",
+                        candidate.name(),
+                        name,
+                        task.data().name());
+            }
+            made |= step.makesColumns();
+        }
     }
 
     /** Returns the families in plan order. */

@@ -2,22 +2,25 @@ package keenfold.core.run;
 
 import java.lang.management.ManagementFactory;
 import java.lang.management.ThreadMXBean;
-import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import keenfold.core.classify.FitFailure;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import keenfold.core.classify.Model;
-import keenfold.core.classify.Settings;
-import keenfold.core.classify.Training;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Rows;
 import keenfold.core.data.Seed;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
+import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Preparation;
+import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.Step;
+import keenfold.core.prepare.Training;
 import keenfold.core.split.Split;
 
 /** Does one unit: prepares, trains and tests each member of a family on one split. */
@@ -43,28 +46,40 @@ final class Fitter {
                 .with(unit.fold())
                 .with(family.name());
         Sides sides = new Sides(task.data(), split);
-        Shared shared = shared(family, sides);
-        List<Fit> fits = new ArrayList<>();
-        for (Candidate member : family.members()) {
-            fits.add(one(unit, task, sides, member, seed, shared));
+        Fit[] fits = new Fit[family.members().size()];
+        for (List<Integer> alike : alike(family.members())) {
+            Shared shared = shared(alike.stream().map(family.members()::get).toList(), sides);
+            for (int m : alike) {
+                fits[m] = one(unit, task, sides, family.members().get(m), seed, shared);
+            }
         }
-        return fits;
+        return List.of(fits);
     }
 
-    /** The models of all members at once, where that shares work; else none. */
-    private static Shared shared(Family family, Sides sides) {
-        List<Candidate> members = family.members();
-        boolean alike = members.stream().allMatch(m -> m.tuning().isEmpty())
-                && members.stream().map(Candidate::steps).distinct().count() == 1;
+    /** Members whose steps do the same, which are prepared once; a tuned one stands alone. */
+    private static Collection<List<Integer>> alike(List<Candidate> members) {
+        return IntStream.range(0, members.size())
+                .boxed()
+                .collect(Collectors.groupingBy(
+                        m -> members.get(m).tuning().isPresent()
+                                ? m
+                                : members.get(m).steps(),
+                        LinkedHashMap::new,
+                        Collectors.toList()))
+                .values();
+    }
+
+    /** The models of some members at once, where that shares work; else none. */
+    private static Shared shared(List<Candidate> members, Sides sides) {
         Shared shared = new Shared();
-        if (!alike) {
+        if (members.get(0).tuning().isPresent()) {
             return shared;
         }
         try {
             Prepared prepared = sides.prepared(members.get(0).steps());
             shared.training.start();
             List<Settings> all = members.stream().map(Candidate::settings).toList();
-            List<Model> models = members.get(0).kind().fitTogether(all, prepared.training);
+            List<Model> models = members.get(0).recipe().together(all, prepared.training);
             shared.training.stop();
             for (int m = 0; m < models.size(); m++) {
                 shared.models.put(members.get(m), models.get(m));
@@ -90,11 +105,12 @@ final class Fitter {
                 chosen = Tuner.text(settings, tuning.choices());
             }
             training.stop();
-            Prepared prepared = sides.prepared(member.steps());
+            Prepared prepared = sides.prepared(member.recipe().steps(settings));
             Optional<Model> made = Optional.ofNullable(shared.models.get(member));
             training.resume();
-            Model model =
-                    made.isPresent() ? made.get() : member.kind().make(settings).fit(prepared.training, seed.chance());
+            Model model = made.isPresent()
+                    ? made.get()
+                    : member.recipe().fit(settings, prepared.training, prepared.test, seed.chance());
             training.stop();
             prediction.start();
             double[] probabilities = model.probabilities(prepared.test);
@@ -224,12 +240,14 @@ final class Fitter {
             Rows train = split.train();
             int[] trainRows = train.toArray();
             trainWatch.start();
-            Preparation preparation = Preparation.fit(steps, data.features().select(trainRows), train.weights());
-            training = Training.of(
-                    preparation.training(),
-                    data.targets(trainRows),
-                    train.weights(),
-                    data.classes().count());
+            Preparation preparation = Preparation.fit(
+                    steps,
+                    Training.of(
+                            data.features().select(trainRows),
+                            data.targets(trainRows),
+                            train.weights(),
+                            data.classes().count()));
+            training = preparation.training();
             trainWatch.stop();
             testWatch.start();
             test = preparation.apply(data.features().select(split.test().toArray()));

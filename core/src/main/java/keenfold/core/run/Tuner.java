@@ -3,23 +3,24 @@ package keenfold.core.run;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalDouble;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
-import keenfold.core.classify.FitFailure;
 import keenfold.core.classify.Model;
-import keenfold.core.classify.Setting;
-import keenfold.core.classify.Settings;
-import keenfold.core.classify.Training;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Rows;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
+import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Preparation;
+import keenfold.core.prepare.Settings;
+import keenfold.core.prepare.Step;
+import keenfold.core.prepare.Training;
 import keenfold.core.split.KFold;
 import keenfold.core.split.RollingOrigin;
 import keenfold.core.split.Scheme;
@@ -141,30 +142,41 @@ final class Tuner {
 
     private void score(Split split, List<Point> points) {
         int[] train = split.train().toArray();
-        int[] test = split.test().toArray();
         double[] own = Arrays.stream(train).mapToDouble(i -> weights[i]).toArray();
-        Preparation preparation =
-                Preparation.fit(candidate.steps(), rows.features().select(train), own);
-        int classes = rows.classes().count();
-        Training training = Training.of(preparation.training(), rows.targets(train), own, classes);
+        Training raw = Training.of(
+                rows.features().select(train),
+                rows.targets(train),
+                own,
+                rows.classes().count());
+        // Points whose steps do the same are prepared once, and trained together where that shares work.
+        Map<List<Step>, List<Point>> alike = points.stream()
+                .collect(Collectors.groupingBy(
+                        p -> candidate.recipe().steps(p.settings), LinkedHashMap::new, Collectors.toList()));
+        alike.forEach((steps, some) -> {
+            try {
+                score(split, some, Preparation.fit(steps, raw));
+            } catch (FitFailure e) {
+                some.forEach(p -> p.failure = String.valueOf(e.getMessage()));
+            }
+        });
+    }
+
+    private void score(Split split, List<Point> points, Preparation preparation) {
+        int[] test = split.test().toArray();
+        Training training = preparation.training();
+        int classes = training.classes();
         Table tested = preparation.apply(rows.features().select(test));
-        List<Model> together = candidate
-                .kind()
-                .fitTogether(points.stream().map(p -> p.settings).toList(), training);
-        for (Point p : points) {
+        Recipe recipe = candidate.recipe();
+        List<Model> together =
+                recipe.together(points.stream().map(p -> p.settings).toList(), training);
+        for (int i = 0; i < points.size(); i++) {
+            Point p = points.get(i);
             if (p.failure.isEmpty()) {
                 try {
+                    Seed own = seed.with(split.repeat()).with(split.fold()).with(text(p.settings, tuning.choices()));
                     Model model = together.isEmpty()
-                            ? candidate
-                                    .kind()
-                                    .make(p.settings)
-                                    .fit(
-                                            training,
-                                            seed.with(split.repeat())
-                                                    .with(split.fold())
-                                                    .with(text(p.settings, tuning.choices()))
-                                                    .chance())
-                            : together.get(p.index);
+                            ? recipe.fit(p.settings, training, tested, own.chance())
+                            : together.get(i);
                     Outcomes outcomes = outcomes(split, test, model.probabilities(tested), classes);
                     p.byRepeat.get(split.repeat()).add(outcomes);
                     p.foldScores.add(metric.score(outcomes));
@@ -229,20 +241,18 @@ final class Tuner {
             return bySize;
         }
         for (String name : tuning.choices().keySet()) {
-            Setting.Simpler direction =
-                    candidate.kind().setting(name).map(Setting::simpler).orElse(Setting.Simpler.NEITHER);
-            if (direction != Setting.Simpler.NEITHER) {
-                int rising = Double.compare(number(a, name), number(b, name));
-                if (rising != 0) {
-                    return direction == Setting.Simpler.LOWER ? rising : -rising;
-                }
+            int order = candidate
+                    .recipe()
+                    .setting(name)
+                    .map(s -> s.simplest(
+                            a.settings.values().getOrDefault(name, ""),
+                            b.settings.values().getOrDefault(name, "")))
+                    .orElse(0);
+            if (order != 0) {
+                return order;
             }
         }
         return Integer.compare(a.index, b.index);
-    }
-
-    private static double number(Point p, String name) {
-        return Double.parseDouble(p.settings.values().getOrDefault(name, "0"));
     }
 
     /** The chosen values as text: {@code depth=4 pruning=0.01}. */

@@ -4,9 +4,9 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import keenfold.core.classify.Settings;
 import keenfold.core.data.Checks;
 import keenfold.core.metric.MetricName;
+import keenfold.core.prepare.Settings;
 
 /**
  * How settings are chosen inside each training side.

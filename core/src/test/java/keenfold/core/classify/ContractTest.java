@@ -9,6 +9,8 @@ import java.util.List;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import keenfold.core.data.Table;
+import keenfold.core.prepare.Settings;
+import keenfold.core.prepare.Training;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;

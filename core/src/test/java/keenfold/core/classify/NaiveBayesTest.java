@@ -7,6 +7,7 @@ import java.util.List;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Table;
+import keenfold.core.prepare.Training;
 import org.junit.jupiter.api.Test;
 
 class NaiveBayesTest {

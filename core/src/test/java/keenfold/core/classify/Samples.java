@@ -9,6 +9,7 @@ import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
+import keenfold.core.prepare.Training;
 
 /** Small random tables for tests of classifiers. */
 final class Samples {

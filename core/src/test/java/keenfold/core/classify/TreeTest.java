@@ -7,6 +7,7 @@ import java.util.stream.IntStream;
 import keenfold.core.classify.Tree.Impurity;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Seed;
+import keenfold.core.prepare.Training;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;

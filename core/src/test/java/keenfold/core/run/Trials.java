@@ -7,7 +7,6 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.classify.ClassifierKinds;
-import keenfold.core.classify.Settings;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
@@ -16,6 +15,7 @@ import keenfold.core.data.Numbers;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.metric.MetricName;
+import keenfold.core.prepare.Settings;
 import keenfold.core.split.Scheme;
 
 /** Small comparisons for tests. */

@@ -10,12 +10,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.IntStream;
-import keenfold.core.classify.About;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.ClassifierKinds;
 import keenfold.core.classify.Model;
-import keenfold.core.classify.Settings;
-import keenfold.core.classify.Training;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
@@ -25,7 +22,12 @@ import keenfold.core.data.Table;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.MetricName;
 import keenfold.core.metric.Outcomes;
+import keenfold.core.prepare.About;
 import keenfold.core.prepare.Preparation;
+import keenfold.core.prepare.Settings;
+import keenfold.core.prepare.StepKinds;
+import keenfold.core.prepare.StepUse;
+import keenfold.core.prepare.Training;
 import keenfold.core.split.KFold;
 import keenfold.core.split.OutOfBag;
 import keenfold.core.split.RollingOrigin;
@@ -43,7 +45,7 @@ class TunerTest {
         return new Candidate(
                 "t",
                 "t",
-                ClassifierKinds.of(kind).orElseThrow(),
+                Recipe.of(ClassifierKinds.of(kind).orElseThrow()),
                 Settings.none(),
                 Map.of(),
                 Optional.empty(),
@@ -81,14 +83,14 @@ class TunerTest {
                     Split split = inner.at(r, f);
                     int[] train = split.train().toArray();
                     int[] test = split.test().toArray();
-                    Preparation steps =
-                            Preparation.fit(candidate.steps(), data.features().select(train), ones(train.length));
-                    Training training = Training.of(
-                            steps.training(),
-                            data.targets(train),
-                            ones(train.length),
-                            data.classes().count());
-                    Model model = candidate.kind().make(grid.get(g)).fit(training, SEED.chance());
+                    Preparation steps = Preparation.fit(
+                            candidate.recipe().steps(grid.get(g)),
+                            Training.of(
+                                    data.features().select(train),
+                                    data.targets(train),
+                                    ones(train.length),
+                                    data.classes().count()));
+                    Model model = candidate.recipe().classifier(grid.get(g)).fit(steps.training(), SEED.chance());
                     Outcomes o = Outcomes.of(
                             data.classes().count(),
                             f,
@@ -142,6 +144,29 @@ class TunerTest {
             Candidate candidate = tuned(kind, choices(name, values.split(" ", -1)), by, metric);
             Splits outer = new KFold(5, 2, true).divide(data, 1);
             assertThat(Tuner.text(choose(candidate, data, outer), choices(name)))
+                    .isEqualTo(slowly(candidate, data));
+        }
+    }
+
+    @Test
+    void settingsOfStepsAreChosenToo() {
+        for (int set = 1; set <= 4; set++) {
+            DataSet data = Trials.data("d", set, 120, 1.0, 0);
+            Map<String, List<String>> both = choices("strongest.number", "1", "2", "3");
+            both.put("neighbours", List.of("3", "21"));
+            Candidate candidate = new Candidate(
+                    "t",
+                    "t",
+                    new Recipe(
+                            Optional.of(StepUse.of(List.of(
+                                    StepKinds.STANDARDISE,
+                                    StepKinds.of("strongest").orElseThrow()))),
+                            ClassifierKinds.of("nearest").orElseThrow()),
+                    Settings.none(),
+                    Map.of(),
+                    Optional.empty(),
+                    Optional.of(new Tuning(both, 4, 2, Tuning.By.ONE_SE, MetricName.parse("log-loss"))));
+            assertThat(Tuner.text(choose(candidate, data, new KFold(5, 2, true).divide(data, 1)), both))
                     .isEqualTo(slowly(candidate, data));
         }
     }

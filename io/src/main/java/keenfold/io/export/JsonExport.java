@@ -68,6 +68,11 @@ public final class JsonExport extends JsonText {
             json.writeNumberField("common", panel.common());
             times(panel.fitsOf(c));
             json.writeBooleanField("shared", panel.shared(c));
+            json.writeArrayFieldStart("steps");
+            for (String step : panel.candidates().get(c).stepTexts()) {
+                json.writeString(step);
+            }
+            json.writeEndArray();
             json.writeObjectFieldStart("chosen");
             for (Map.Entry<String, Integer> one : panel.chosen(c).entrySet()) {
                 json.writeNumberField(one.getKey(), one.getValue());

@@ -21,7 +21,6 @@ import keenfold.core.data.Categories;
 import keenfold.core.data.DataSet;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
-import keenfold.core.prepare.Step;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Family;
@@ -127,7 +126,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                     candidate.settings().values().entrySet().stream()
                             .map(e -> e.getKey() + "=" + e.getValue())
                             .collect(Collectors.joining(" ")),
-                    candidate.steps().stream().map(Step::name).collect(Collectors.joining(" ")));
+                    String.join(", ", candidate.stepTexts()));
         }
     }
 

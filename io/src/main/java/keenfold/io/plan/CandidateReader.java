@@ -8,13 +8,13 @@ import java.util.Map;
 import java.util.Optional;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.ClassifierKinds;
-import keenfold.core.classify.Setting;
-import keenfold.core.classify.Settings;
 import keenfold.core.data.Checks;
-import keenfold.core.data.Decimals;
 import keenfold.core.data.Seed;
 import keenfold.core.metric.MetricName;
+import keenfold.core.prepare.Settings;
+import keenfold.core.prepare.StepUse;
 import keenfold.core.run.Candidate;
+import keenfold.core.run.Recipe;
 import keenfold.core.run.Tuning;
 import keenfold.io.Nearest;
 
@@ -48,24 +48,13 @@ final class CandidateReader {
         List<String> known = new ArrayList<>(PlanReader.names(PlanKeys.CANDIDATE));
         kind.settings().forEach(s -> known.add(s.name()));
         node.map(known);
-        Map<String, String> fixed = new LinkedHashMap<>();
-        Map<String, List<String>> varied = new LinkedHashMap<>();
-        Map<String, List<String>> chosen = new LinkedHashMap<>();
-        map.forEach((key, value) -> kind.setting(key).ifPresent(setting -> {
-            if (!value.isMap()) {
-                fixed.put(key, checked(setting, value));
-                return;
-            }
-            Map<String, PlanNode> ways = value.map(PlanReader.names(PlanKeys.VARY));
-            if (ways.size() != 1) {
-                throw value.wrong("expected one of vary and choose");
-            }
-            (ways.containsKey("vary") ? varied : chosen)
-                    .put(key, values(setting, ways.values().iterator().next()));
-        }));
-        Optional<Tuning> tuning = node.check(() -> tuning(map, node, chosen));
+        SettingReader settings = new SettingReader();
+        Optional<List<StepUse>> steps = Optional.ofNullable(map.get("prepare")).map(settings::steps);
+        map.forEach((key, value) -> kind.setting(key).ifPresent(setting -> settings.read(key, setting, value)));
+        Optional<Tuning> tuning = node.check(() -> tuning(map, node, settings.chosen()));
         Optional<Integer> sample = Optional.ofNullable(map.get("sample")).map(PlanNode::whole);
-        return node.check(() -> spread(name, kind, fixed, varied, sample, tuning));
+        return node.check(
+                () -> spread(name, new Recipe(steps, kind), settings.fixed(), settings.varied(), sample, tuning));
     }
 
     private Optional<Tuning> tuning(Map<String, PlanNode> map, PlanNode node, Map<String, List<String>> chosen) {
@@ -99,7 +88,7 @@ final class CandidateReader {
     /** Makes the members of a family, the last varied setting changing fastest; of many, a sample if one is asked for. */
     static List<Candidate> spread(
             String name,
-            ClassifierKind kind,
+            Recipe recipe,
             Map<String, String> fixed,
             Map<String, List<String>> varied,
             Optional<Integer> sample,
@@ -123,7 +112,7 @@ final class CandidateReader {
             values.putAll(points.get(i));
             Settings settings = new Settings(values);
             points.get(i).values().forEach(v -> full.append('/').append(v));
-            members.add(new Candidate(full.toString(), name, kind, settings, varied, sample, tuning));
+            members.add(new Candidate(full.toString(), name, recipe, settings, varied, sample, tuning));
         }
         return members;
     }
@@ -152,49 +141,5 @@ final class CandidateReader {
         return ClassifierKinds.of(text)
                 .orElseThrow(() -> new IllegalArgumentException(
                         "classifier \"" + text + "\" is not known" + Nearest.hint(text, names)));
-    }
-
-    private static List<String> values(Setting setting, PlanNode node) {
-        List<String> values = node.isMap()
-                ? range(setting, node)
-                : node.list().stream().map(item -> checked(setting, item)).toList();
-        if (values.isEmpty() || values.stream().distinct().count() < values.size()) {
-            throw node.wrong(values.isEmpty() ? "no value" : "a value stands here twice");
-        }
-        return values;
-    }
-
-    private static String checked(Setting setting, PlanNode node) {
-        return node.as(text -> {
-            setting.check(text);
-            return text;
-        });
-    }
-
-    /** Values between two ends, rounded to four significant digits, so that a member's name says all of its value. */
-    private static List<String> range(Setting setting, PlanNode node) {
-        Map<String, PlanNode> map = node.map(PlanReader.names(PlanKeys.RANGE));
-        double from = PlanReader.required(map, node, "from").number();
-        double to = PlanReader.required(map, node, "to").number();
-        int points = PlanReader.required(map, node, "points").whole();
-        String scale = map.containsKey("scale") ? map.get("scale").text() : "linear";
-        return node.check(() -> {
-            Checks.atLeast("points", points, 2);
-            Checks.that(scale.equals("linear") || scale.equals("log"), "scale \"%s\": expected linear or log", scale);
-            Checks.that(scale.equals("linear") || (from > 0 && to > 0), "a log scale needs ends above 0");
-            List<String> values = new ArrayList<>();
-            for (int i = 0; i < points; i++) {
-                double share = (double) i / (points - 1);
-                double value = scale.equals("log")
-                        ? StrictMath.exp(StrictMath.log(from) + share * (StrictMath.log(to) - StrictMath.log(from)))
-                        : from + share * (to - from);
-                String text = setting.type() == Setting.Type.WHOLE
-                        ? Long.toString(Math.round(value))
-                        : Decimals.rounded(value, 4);
-                setting.check(text);
-                values.add(text);
-            }
-            return values.stream().distinct().toList();
-        });
     }
 }

@@ -2,10 +2,10 @@ package keenfold.io.plan;
 
 import java.util.List;
 import java.util.stream.Collectors;
-import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.ClassifierKinds;
-import keenfold.core.classify.Setting;
 import keenfold.core.metric.Measure;
+import keenfold.core.prepare.Setting;
+import keenfold.core.prepare.StepKinds;
 
 /** Every key that a plan may hold: what the reader accepts, and what docs/plan.md says. */
 public final class PlanKeys {
@@ -152,6 +152,12 @@ public final class PlanKeys {
     /** Keys of a candidate, besides the settings of its classifier. */
     public static final List<Key> CANDIDATE = List.of(
             new Key("classifier", "name", "required", "one of those below; its settings stand beside it"),
+            new Key(
+                    "prepare",
+                    "list of steps",
+                    "those that the classifier needs",
+                    "what is done to the columns first, step by step, each learned from the training rows alone; [] for"
+                            + " nothing"),
             new Key("tuning", "map", "see below", "how settings with choose are chosen inside each training side"),
             new Key(
                     "sample",
@@ -241,20 +247,11 @@ public final class PlanKeys {
         section(text, "`evidence`", EVIDENCE);
         section(text, "`pick`", PICK);
         text.append("\n## Classifiers and their settings\n\n");
-        for (ClassifierKind kind : ClassifierKinds.all()) {
-            text.append("**")
-                    .append(kind.name())
-                    .append("**: ")
-                    .append(kind.meaning())
-                    .append(".\n\n");
-            if (!kind.settings().isEmpty()) {
-                text.append("| setting | values | if left out | meaning |\n|---|---|---|---|\n");
-                for (Setting s : kind.settings()) {
-                    row(text, s.name(), s.range(), s.preset(), s.meaning());
-                }
-                text.append('\n');
-            }
-        }
+        ClassifierKinds.all().forEach(k -> settings(text, k.name(), k.meaning(), k.settings()));
+        text.append("## Steps and their settings\n\n"
+                + "An item of `prepare` is a step's name, or `{NAME: VALUE}` with a value of its first setting, or"
+                + " `{NAME: {SETTING: VALUE, ..}}`. Values may be varied or chosen as a classifier's.\n\n");
+        StepKinds.all().forEach(k -> settings(text, k.name(), k.meaning(), k.settings()));
         text.append("## Metrics\n\n| metric | definition |\n|---|---|\n");
         for (Measure m : Measure.values()) {
             text.append("| `")
@@ -271,6 +268,17 @@ public final class PlanKeys {
                 .append(" are plain means over classes; `:shares` weights classes by their share, `:class=LABEL` is one"
                         + " class.\n");
         return text.toString();
+    }
+
+    private static void settings(StringBuilder text, String name, String meaning, List<Setting> settings) {
+        text.append("**").append(name).append("**: ").append(meaning).append(".\n\n");
+        if (!settings.isEmpty()) {
+            text.append("| setting | values | if left out | meaning |\n|---|---|---|---|\n");
+            for (Setting s : settings) {
+                row(text, s.name(), s.range(), s.preset().isEmpty() ? "none" : s.preset(), s.meaning());
+            }
+            text.append('\n');
+        }
     }
 
     private static void section(StringBuilder text, String title, List<Key> keys) {

@@ -73,6 +73,19 @@ final class PlanNode {
         return map;
     }
 
+    /** The map with its keys as pieces of the plan too. */
+    Map<PlanNode, PlanNode> entries() {
+        if (!(node instanceof MappingNode mapping)) {
+            throw wrong("expected keys with values" + found());
+        }
+        Map<PlanNode, PlanNode> entries = new LinkedHashMap<>();
+        for (NodeTuple tuple : mapping.getValue()) {
+            PlanNode key = new PlanNode(file, tuple.getKeyNode(), way);
+            entries.put(key, new PlanNode(file, tuple.getValueNode(), way + "." + key.text()));
+        }
+        return entries;
+    }
+
     List<PlanNode> list() {
         if (!(node instanceof SequenceNode sequence)) {
             throw wrong("expected a list, such as [a, b]" + found());

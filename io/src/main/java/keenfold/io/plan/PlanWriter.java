@@ -10,6 +10,9 @@ import java.util.stream.Collectors;
 import keenfold.core.data.CodePoints;
 import keenfold.core.data.Decimals;
 import keenfold.core.metric.MetricName;
+import keenfold.core.prepare.Names;
+import keenfold.core.prepare.Setting;
+import keenfold.core.prepare.StepUse;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Family;
 import keenfold.core.run.Tuning;
@@ -153,15 +156,55 @@ public final class PlanWriter {
     private static String family(Family family) {
         Candidate first = family.members().get(0);
         Map<String, String> map = new LinkedHashMap<>();
+        Map<String, String> settings = settings(first);
+        // Steps come first: in that order the reader names members and makes grids.
+        first.recipe().prepare().ifPresent(uses -> map.put("prepare", steps(uses, settings)));
         map.put("classifier", first.kind().name());
-        Map<String, List<String>> chosen = first.tuning().map(Tuning::choices).orElse(Map.of());
-        // Varied and chosen settings keep their order, from which members have their names and grids their order.
-        first.grid().forEach((key, values) -> map.put(key, "{vary: " + list(values) + "}"));
-        chosen.forEach((key, values) -> map.put(key, "{choose: " + list(values) + "}"));
-        first.settings().values().forEach((key, value) -> map.putIfAbsent(key, scalar(value)));
+        settings.forEach((key, value) -> {
+            if (key.indexOf('.') < 0) {
+                map.put(key, value);
+            }
+        });
         first.tuning().ifPresent(t -> map.put("tuning", tuning(t)));
         first.sample().ifPresent(n -> map.put("sample", Integer.toString(n)));
         return map(map);
+    }
+
+    /** Each setting's value as a plan has it. Varied and chosen ones keep their order. */
+    private static Map<String, String> settings(Candidate candidate) {
+        Map<String, String> written = new LinkedHashMap<>();
+        candidate.grid().forEach((key, values) -> written.put(key, "{vary: " + list(values) + "}"));
+        candidate
+                .tuning()
+                .map(Tuning::choices)
+                .orElse(Map.of())
+                .forEach((key, values) -> written.put(key, "{choose: " + list(values) + "}"));
+        candidate.settings().values().forEach((key, value) -> written.putIfAbsent(key, single(candidate, key, value)));
+        return written;
+    }
+
+    private static String single(Candidate candidate, String key, String value) {
+        boolean names = candidate
+                .recipe()
+                .setting(key)
+                .map(s -> s.type() == Setting.Type.NAMES)
+                .orElse(false);
+        return names ? list(Names.split(value)) : scalar(value);
+    }
+
+    private static String steps(List<StepUse> uses, Map<String, String> settings) {
+        return uses.stream()
+                .map(use -> {
+                    Map<String, String> own = new LinkedHashMap<>();
+                    settings.forEach((key, value) -> {
+                        if (key.startsWith(use.key() + ".")) {
+                            own.put(key.substring(use.key().length() + 1), value);
+                        }
+                    });
+                    String name = use.kind().name();
+                    return own.isEmpty() ? name : "{" + name + ": " + map(own) + "}";
+                })
+                .collect(Collectors.joining(", ", "[", "]"));
     }
 
     private static String tuning(Tuning tuning) {

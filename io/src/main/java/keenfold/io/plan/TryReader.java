@@ -5,9 +5,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import keenfold.core.classify.ClassifierKind;
-import keenfold.core.classify.Setting;
 import keenfold.core.data.Checks;
+import keenfold.core.prepare.Setting;
 import keenfold.core.run.Candidate;
+import keenfold.core.run.Recipe;
 import keenfold.io.Nearest;
 
 /** Reads candidates from the command line: {@code [NAME=]CLASSIFIER [setting=value[,value…]]…}. */
@@ -43,6 +44,6 @@ public final class TryReader {
                 fixed.put(key, values.get(0));
             }
         }
-        return CandidateReader.spread(name, kind, fixed, varied, Optional.empty(), Optional.empty());
+        return CandidateReader.spread(name, Recipe.of(kind), fixed, varied, Optional.empty(), Optional.empty());
     }
 }

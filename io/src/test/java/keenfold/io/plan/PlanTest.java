@@ -7,9 +7,9 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import keenfold.core.classify.Settings;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Rule;
+import keenfold.core.prepare.Settings;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Tuning;
 import keenfold.core.split.KFold;
@@ -50,6 +50,8 @@ class PlanTest {
               bush: {classifier: tree, depth: {vary: [2, 4]}, impurity: entropy, pruning: {vary: {from: 0.01, to: 1, points: 3, scale: log}}}
               logit: {classifier: logistic, penalty: ridge, strength: 1.0}
               oak: {classifier: tree, leaf-rows: {vary: [5, 20]}, depth: {vary: [2, 4, 6]}, sample: 3, pruning: {choose: [0, 0.01]}, impurity: {choose: [gini, entropy]}, tuning: {folds: 4, repeats: 2, by: one-se, metric: log-loss}}
+              trim: {classifier: logistic, strength: {vary: [1, 10]}, prepare: [{leave-out: [id, "a, b"]}, {fill: mean}, one-hot, {fill: {mark: yes, with: constant}}, {strongest: {vary: [2, 4]}}, {components: {keep: {choose: [2, 0.5]}}}]}
+              as-is: {classifier: tree, prepare: []}
             evidence: {draws: 2000, level: 0.9, margin: 0.02, against: near/5}
             pick: {rule: best-mean}
             """;
@@ -80,7 +82,21 @@ class PlanTest {
                         "logit",
                         "oak/5/4",
                         "oak/20/2",
-                        "oak/20/6");
+                        "oak/20/6",
+                        "trim/2/1",
+                        "trim/2/10",
+                        "trim/4/1",
+                        "trim/4/10",
+                        "as-is");
+        assertThat(plan.candidates().get(15).stepTexts())
+                .containsExactly(
+                        "leave-out id,a\\, b",
+                        "fill mean",
+                        "one-hot",
+                        "fill mark=yes constant",
+                        "strongest 4",
+                        "components (chosen)");
+        assertThat(plan.candidates().get(17).stepTexts()).isEmpty();
         Tuning tuning = plan.candidates().get(10).tuning().orElseThrow();
         assertThat(tuning)
                 .isEqualTo(new Tuning(tuning.choices(), 4, 2, Tuning.By.ONE_SE, MetricName.parse("log-loss")));
@@ -193,6 +209,15 @@ class PlanTest {
                 "candidates: {a: {classifier: tree, depth: 0}}|depth = 0: expected a whole number of at least 1",
                 "candidates: {a: {depth: 3}}|the key \"classifier\" is missing",
                 "candidates: {a: {classifier: tree, depth: {vary: [2, 2]}}}|a value stands here twice",
+                "candidates: {a: {classifier: tree, prepare: [standardize]}}|key \"candidates.a.prepare[1]\": step \"standardize\" is not known; the nearest is \"standardise\"",
+                "candidates: {a: {classifier: tree, prepare: [{fill: median, one-hot: 3}]}}|expected one step, such as {fill: mean}",
+                "candidates: {a: {classifier: tree, prepare: [{fill: {wiht: mean}}]}}|unknown key \"wiht\"; the nearest is \"with\"",
+                "candidates: {a: {classifier: tree, prepare: [{strongest: 0}]}}|number = 0: expected a whole number of at least 1",
+                "candidates: {a: {classifier: tree, prepare: [{components: 2.5}]}}|keep = 2.5: expected a whole number from 1, or a share below 1",
+                "candidates: {a: {classifier: tree, prepare: [leave-out]}}|leave-out needs the names of columns",
+                "candidates: {a: {classifier: tree, prepare: [{rescale: {low: 3}}]}}|rescale: low = 3.0 is not below high = 1.0",
+                "candidates: {a: {classifier: tree, prepare: [{keep-only: {vary: [a, b]}}]}}|a list of names cannot be varied",
+                "candidates: {a: {classifier: tree, prepare: fill}}|expected a list, such as [a, b], found \"fill\"",
                 "candidates: {}|no candidate: name at least one",
                 "note: [|not valid YAML",
             })

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import keenfold.core.data.DataSet;
 import keenfold.core.infer.Call;
@@ -48,6 +49,13 @@ public final class Cautions {
                                 ? "all are compared on the splits where none failed"
                                 : "too many to be compared"));
             }
+        }
+        for (List<Integer> same : panel.identical()) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: %s predict exactly the same: what tells them apart changes nothing here",
+                    data.name(),
+                    same.stream().map(c -> panel.candidates().get(c).name()).collect(Collectors.joining(", "))));
         }
         Splits splits = panel.task().splits();
         int units = data.groups().map(g -> g.levels().size()).orElse(data.rows());

@@ -2,6 +2,7 @@ package keenfold.view.text;
 
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -11,6 +12,8 @@ import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
 import keenfold.core.pick.Simplicity;
+import keenfold.core.run.Candidate;
+import keenfold.core.run.Family;
 import keenfold.core.run.Fit;
 
 /** Means and spreads as tables, one per metric. */
@@ -98,20 +101,15 @@ public final class ScoresView {
                 .column("size", TextTable.Align.POINT)
                 .column("train", TextTable.Align.RIGHT)
                 .column("predict", TextTable.Align.RIGHT)
-                .column("", TextTable.Align.LEFT)
-                .column("steps before the classifier", TextTable.Align.LEFT);
+                .column("", TextTable.Align.LEFT);
         for (int c = 0; c < panel.candidates().size(); c++) {
             List<Fit> fits = panel.fitsOf(c);
-            List<String> steps = panel.candidates().get(c).steps().stream()
-                    .map(keenfold.core.prepare.Step::name)
-                    .toList();
             table.row(List.of(
                     panel.candidates().get(c).name(),
                     Figures.significant(sizes.size(c), 3),
                     Figures.seconds(average(fits, true)),
                     Figures.seconds(average(fits, false)),
-                    panel.shared(c) ? "shared" : "",
-                    steps.isEmpty() ? "none" : String.join(", ", steps)));
+                    panel.shared(c) ? "shared" : ""));
         }
         boolean shared = IntStream.range(0, panel.candidates().size()).anyMatch(panel::shared);
         return ink.strong("cost of one fit") + " (means; size is the median effective number of parameters)\n"
@@ -119,7 +117,31 @@ public final class ScoresView {
                 + (shared
                         ? ink.quiet("shared: done once for the family; the time of the whole stands in each") + "\n"
                         : "")
-                + chosen();
+                + chosen()
+                + steps();
+    }
+
+    private static String steps(Candidate candidate) {
+        List<String> steps = candidate.stepTexts();
+        return steps.isEmpty() ? "none" : String.join(", ", steps);
+    }
+
+    /** The steps before the classifier, said once for all candidates that have the same. */
+    private String steps() {
+        Map<String, List<String>> users = new LinkedHashMap<>();
+        for (Family family : Family.of(panel.candidates())) {
+            List<String> texts =
+                    family.members().stream().map(ScoresView::steps).toList();
+            boolean alike = texts.stream().distinct().count() == 1;
+            for (int m = 0; m < (alike ? 1 : texts.size()); m++) {
+                users.computeIfAbsent(texts.get(m), k -> new ArrayList<>())
+                        .add(alike ? family.name() : family.members().get(m).name());
+            }
+        }
+        StringBuilder text = new StringBuilder("\n" + ink.strong("steps before the classifier") + "\n");
+        users.forEach(
+                (steps, names) -> text.append(Wrap.lines(Wrap.visible(String.join(", ", names) + ": " + steps), 4)));
+        return text.toString();
     }
 
     /** What tuning chose, candidate by candidate; nothing where nothing was tuned. */

@@ -1,4 +1,4 @@
-package keenfold.core.classify;
+package keenfold.core.prepare;
 
 /** A fit that gave no model for a reason that lies in the rows or the settings: recorded, and the run goes on. */
 public final class FitFailure extends RuntimeException {

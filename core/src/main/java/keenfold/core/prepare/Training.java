@@ -1,4 +1,4 @@
-package keenfold.core.classify;
+package keenfold.core.prepare;
 
 import java.util.List;
 import keenfold.core.data.Checks;
@@ -31,6 +31,12 @@ public final class Training {
         Checks.that(weights.length == table.rows(), "%d weights for %d rows", weights.length, table.rows());
         Checks.that(table.rows() > 0, "no training row");
         return new Training(table, target.clone(), weights.clone(), classes);
+    }
+
+    /** Returns the same rows with other columns. */
+    public Training with(Table prepared) {
+        Checks.that(prepared.rows() == table.rows(), "%d rows for %d", prepared.rows(), table.rows());
+        return new Training(prepared, target, weights, classes);
     }
 
     /** Returns the prepared columns. */
@@ -82,7 +88,7 @@ public final class Training {
     }
 
     /** Returns the number columns of a table as arrays, one per column; fails on a category column. */
-    static double[][] columns(Table table) {
+    public static double[][] columns(Table table) {
         List<double[]> columns = table.columns().stream()
                 .map(c -> c.match(Numbers::toArray, k -> {
                     throw new IllegalArgumentException("column \"" + k.name() + "\" is no number column");

@@ -1,4 +1,4 @@
-package keenfold.core.classify;
+package keenfold.core.prepare;
 
 /**
  * What is to be known of a kind of classifier before it is used.

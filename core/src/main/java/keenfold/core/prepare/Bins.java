@@ -1,0 +1,102 @@
+package keenfold.core.prepare;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.stream.IntStream;
+import keenfold.core.data.Categories;
+import keenfold.core.data.Column;
+import keenfold.core.data.Numbers;
+import keenfold.core.data.WeightedSort;
+
+/**
+ * Divides each number column into intervals.
+ *
+ * <p>Definition: bin j holds the values above edge j − 1 and up to edge j. Edges by quantiles are the values at which the
+ * weight so far first reaches j/bins of the total (equal edges count once); by widths they divide the span of the training
+ * rows evenly. Values beyond the training rows' fall into the first or last bin; a missing value stays missing. A column
+ * that is constant in the training rows becomes one bin.
+ *
+ * @param bins at most so many
+ * @param numbers whether a bin is a number, from 1, and not a category
+ */
+record Bins(int bins, By by, boolean numbers, Some some) implements Step {
+    /** Where edges are put. */
+    enum By {
+        QUANTILES,
+        WIDTHS
+    }
+
+    @Override
+    public List<String> named() {
+        return some.names();
+    }
+
+    @Override
+    public Fitted fit(Training training) {
+        return EachColumn.fit(
+                training,
+                some,
+                n -> {
+                    double[] edges = by == By.QUANTILES
+                            ? quantiles(n.toArray(), training.weights(), bins)
+                            : widths(Moments.of(n, training));
+                    return EachColumn.numbers(x -> binned(x, edges));
+                },
+                k -> EachColumn.KEEP);
+    }
+
+    /** The inner edges by quantiles of the weighted values, rising, at most {@code bins} − 1. */
+    static double[] quantiles(double[] values, double[] weights, int bins) {
+        int[] order = WeightedSort.order(values);
+        double total = 0;
+        for (int i : order) {
+            total += weights[i];
+        }
+        double[] edges = new double[bins - 1];
+        int count = 0;
+        double sum = 0;
+        int j = 1;
+        for (int i = 0; i < order.length; i++) {
+            double x = values[order[i]];
+            sum += weights[order[i]];
+            boolean lastOfEqual = i + 1 == order.length || values[order[i + 1]] > x;
+            // The greatest value is no edge: nothing would lie above it.
+            if (lastOfEqual && i + 1 < order.length && j < bins && sum >= total * j / bins) {
+                edges[count++] = x;
+                while (j < bins && sum >= total * j / bins) {
+                    j++;
+                }
+            }
+        }
+        return Arrays.copyOf(edges, count);
+    }
+
+    private double[] widths(Moments m) {
+        return m.varies()
+                ? IntStream.range(1, bins)
+                        .mapToDouble(j -> m.low() + (m.high() - m.low()) * j / bins)
+                        .toArray()
+                : new double[0];
+    }
+
+    /** The bin of a value: how many edges lie below it. */
+    static int bin(double x, double[] edges) {
+        int at = Arrays.binarySearch(edges, x);
+        return at >= 0 ? at : -at - 1;
+    }
+
+    private Column binned(Numbers column, double[] edges) {
+        if (numbers) {
+            double[] values = new double[column.rows()];
+            Arrays.setAll(values, i -> column.missing(i) ? Double.NaN : 1 + bin(column.get(i), edges));
+            return Numbers.owning(column.name(), values);
+        }
+        int digits = Integer.toString(edges.length + 1).length();
+        List<String> levels = IntStream.rangeClosed(1, edges.length + 1)
+                .mapToObj(j -> "0".repeat(digits - Integer.toString(j).length()) + j)
+                .toList();
+        int[] codes = new int[column.rows()];
+        Arrays.setAll(codes, i -> column.missing(i) ? -1 : bin(column.get(i), edges));
+        return Categories.ofCodes(column.name(), levels, codes);
+    }
+}

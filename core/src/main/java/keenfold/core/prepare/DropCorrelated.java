@@ -1,0 +1,76 @@
+package keenfold.core.prepare;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import keenfold.core.data.Column;
+import keenfold.core.data.Numbers;
+import keenfold.core.data.Table;
+
+/**
+ * Takes away number columns that say nearly the same as an earlier one.
+ *
+ * <p>Definition: columns are gone through in order; one goes if the absolute value of its weighted Pearson correlation, in
+ * the training rows, with a number column that was kept before it is above {@code above}. Each pair is judged by the rows
+ * where both have a value; a pair of which one is constant there is not correlated.
+ *
+ * @param above the limit, from 0 to 1
+ */
+record DropCorrelated(double above) implements Step {
+    @Override
+    public Fitted fit(Training training) {
+        List<double[]> kept = new ArrayList<>();
+        Set<Integer> gone = new HashSet<>();
+        double[] w = training.weights();
+        List<Column> columns = training.table().columns();
+        for (int j = 0; j < columns.size(); j++) {
+            if (columns.get(j) instanceof Numbers n) {
+                double[] x = n.toArray();
+                if (kept.stream().anyMatch(k -> Math.abs(correlation(k, x, w)) > above)) {
+                    gone.add(j);
+                } else {
+                    kept.add(x);
+                }
+            }
+        }
+        return t -> {
+            List<Column> left = new ArrayList<>();
+            for (int j = 0; j < t.columns().size(); j++) {
+                if (!gone.contains(j)) {
+                    left.add(t.columns().get(j));
+                }
+            }
+            return new Table(t.rows(), left);
+        };
+    }
+
+    private static double correlation(double[] x, double[] y, double[] w) {
+        double weight = 0;
+        double sumX = 0;
+        double sumY = 0;
+        for (int i = 0; i < x.length; i++) {
+            if (!Double.isNaN(x[i] + y[i])) {
+                weight += w[i];
+                sumX += w[i] * x[i];
+                sumY += w[i] * y[i];
+            }
+        }
+        double meanX = sumX / weight;
+        double meanY = sumY / weight;
+        double xx = 0;
+        double yy = 0;
+        double xy = 0;
+        for (int i = 0; i < x.length; i++) {
+            if (!Double.isNaN(x[i] + y[i])) {
+                double dx = x[i] - meanX;
+                double dy = y[i] - meanY;
+                xx += w[i] * dx * dx;
+                yy += w[i] * dy * dy;
+                xy += w[i] * dx * dy;
+            }
+        }
+        double scale = Math.sqrt(xx) * Math.sqrt(yy);
+        return scale > 0 ? xy / scale : 0;
+    }
+}

@@ -1,0 +1,58 @@
+package keenfold.core.prepare;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.IntStream;
+import keenfold.core.data.Column;
+import keenfold.core.data.Numbers;
+
+/**
+ * Adds the product of each pair of number columns, named {@code a*b}, behind the columns there are; with {@code squares}
+ * also each column's own square. A missing factor makes a missing product. It learns nothing.
+ */
+record Interactions(boolean squares, Some some) implements Step {
+    private static final int MOST = 20_000;
+
+    @Override
+    public List<String> named() {
+        return some.names();
+    }
+
+    @Override
+    public boolean makesColumns() {
+        return true;
+    }
+
+    @Override
+    public Fitted fit(Training training) {
+        List<Column> columns = training.table().columns();
+        int[] factors = IntStream.range(0, columns.size())
+                .filter(j -> columns.get(j) instanceof Numbers
+                        && some.has(columns.get(j).name()))
+                .toArray();
+        long products = (long) factors.length * (factors.length - 1) / 2 + (squares ? factors.length : 0);
+        if (products > MOST) {
+            throw new FitFailure("interactions of " + factors.length + " columns would make " + products
+                    + " columns: name fewer in its columns, or put strongest before it");
+        }
+        return t -> {
+            List<Column> all = new ArrayList<>(t.columns());
+            for (int a = 0; a < factors.length; a++) {
+                for (int b = squares ? a : a + 1; b < factors.length; b++) {
+                    all.add(product((Numbers) t.columns().get(factors[a]), (Numbers)
+                            t.columns().get(factors[b])));
+                }
+            }
+            return EachColumn.table(t.rows(), all);
+        };
+    }
+
+    private static Numbers product(Numbers a, Numbers b) {
+        double[] values = new double[a.rows()];
+        for (int i = 0; i < values.length; i++) {
+            double x = a.get(i) * b.get(i);
+            values[i] = Double.isInfinite(x) ? Math.copySign(Double.MAX_VALUE, x) : x;
+        }
+        return Numbers.owning(a.name() + "*" + b.name(), values);
+    }
+}

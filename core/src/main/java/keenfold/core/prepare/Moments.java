@@ -1,0 +1,45 @@
+package keenfold.core.prepare;
+
+import keenfold.core.data.Numbers;
+
+/**
+ * What a number column looks like over training rows; missing values are left out.
+ *
+ * @param weight total case weight of the values
+ * @param mean weighted
+ * @param sd weighted, with divisor {@code weight}
+ * @param low least value, ∞ if there is none
+ * @param high greatest value, −∞ if there is none
+ */
+record Moments(double weight, double mean, double sd, double low, double high) {
+    static Moments of(Numbers column, Training training) {
+        double total = 0;
+        double sum = 0;
+        double low = Double.POSITIVE_INFINITY;
+        double high = Double.NEGATIVE_INFINITY;
+        for (int i = 0; i < column.rows(); i++) {
+            double x = column.get(i);
+            if (!Double.isNaN(x)) {
+                double w = training.weight(i);
+                total += w;
+                sum += w * x;
+                low = Math.min(low, x);
+                high = Math.max(high, x);
+            }
+        }
+        double mean = sum / total;
+        double squares = 0;
+        for (int i = 0; i < column.rows(); i++) {
+            double x = column.get(i);
+            if (!Double.isNaN(x)) {
+                squares += training.weight(i) * (x - mean) * (x - mean);
+            }
+        }
+        return new Moments(total, mean, Math.sqrt(squares / total), low, high);
+    }
+
+    /** Judged by the values, not by a sum of squares, which rounding can lift above 0. */
+    boolean varies() {
+        return high > low;
+    }
+}

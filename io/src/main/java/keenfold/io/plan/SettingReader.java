@@ -1,0 +1,152 @@
+package keenfold.io.plan;
+
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import keenfold.core.data.Checks;
+import keenfold.core.data.Decimals;
+import keenfold.core.prepare.Names;
+import keenfold.core.prepare.Setting;
+import keenfold.core.prepare.StepKind;
+import keenfold.core.prepare.StepKinds;
+import keenfold.core.prepare.StepUse;
+import keenfold.io.Nearest;
+
+/** Reads the settings of one candidate: which have a value, which are varied, which are chosen by tuning. */
+final class SettingReader {
+    private static final Set<String> WAYS = Set.of("vary", "choose");
+
+    private final Map<String, String> fixed = new LinkedHashMap<>();
+    private final Map<String, List<String>> varied = new LinkedHashMap<>();
+    private final Map<String, List<String>> chosen = new LinkedHashMap<>();
+
+    Map<String, String> fixed() {
+        return Collections.unmodifiableMap(fixed);
+    }
+
+    Map<String, List<String>> varied() {
+        return Collections.unmodifiableMap(varied);
+    }
+
+    Map<String, List<String>> chosen() {
+        return Collections.unmodifiableMap(chosen);
+    }
+
+    /** Reads one setting under the name that the candidate gives it. */
+    void read(String key, Setting setting, PlanNode value) {
+        if (!value.isMap()) {
+            fixed.put(key, checked(setting, value));
+            return;
+        }
+        Map<String, PlanNode> ways = value.map(PlanReader.names(PlanKeys.VARY));
+        if (ways.size() != 1) {
+            throw value.wrong("expected one of vary and choose");
+        }
+        if (setting.type() == Setting.Type.NAMES) {
+            throw value.wrong("a list of names cannot be varied or chosen: write one candidate for each list");
+        }
+        (ways.containsKey("vary") ? varied : chosen)
+                .put(key, values(setting, ways.values().iterator().next()));
+    }
+
+    /** Reads the list of steps: each a name, {@code {NAME: VALUE}} or {@code {NAME: {SETTING: VALUE, ..}}}. */
+    List<StepUse> steps(PlanNode node) {
+        List<PlanNode> items = node.list();
+        List<StepKind> kinds = new ArrayList<>();
+        for (PlanNode item : items) {
+            PlanNode named = item.isMap() ? single(item).getKey() : item;
+            kinds.add(named.as(SettingReader::stepKind));
+        }
+        List<StepUse> uses = StepUse.of(kinds);
+        for (int i = 0; i < items.size(); i++) {
+            if (items.get(i).isMap()) {
+                settings(uses.get(i), single(items.get(i)).getValue());
+            }
+        }
+        return uses;
+    }
+
+    private static Map.Entry<PlanNode, PlanNode> single(PlanNode item) {
+        Map<PlanNode, PlanNode> map = item.entries();
+        if (map.size() != 1) {
+            throw item.wrong("expected one step, such as {fill: mean}; each step is an item of the list of its own");
+        }
+        return map.entrySet().iterator().next();
+    }
+
+    private void settings(StepUse use, PlanNode value) {
+        List<Setting> settings = use.kind().settings();
+        boolean byName = value.isMap() && Collections.disjoint(value.map().keySet(), WAYS);
+        if (!byName) {
+            read(use.key() + "." + settings.get(0).name(), settings.get(0), value);
+            return;
+        }
+        Map<String, PlanNode> given =
+                value.map(settings.stream().map(Setting::name).toList());
+        given.forEach((name, node) ->
+                use.kind().setting(name).ifPresent(setting -> read(use.key() + "." + name, setting, node)));
+    }
+
+    private static StepKind stepKind(String text) {
+        List<String> names = StepKinds.all().stream().map(StepKind::name).toList();
+        return StepKinds.of(text)
+                .orElseThrow(() ->
+                        new IllegalArgumentException("step \"" + text + "\" is not known" + Nearest.hint(text, names)));
+    }
+
+    private static List<String> values(Setting setting, PlanNode node) {
+        List<String> values = node.isMap()
+                ? range(setting, node)
+                : node.list().stream().map(item -> checked(setting, item)).toList();
+        if (values.isEmpty() || values.stream().distinct().count() < values.size()) {
+            throw node.wrong(values.isEmpty() ? "no value" : "a value stands here twice");
+        }
+        return values;
+    }
+
+    private static String checked(Setting setting, PlanNode node) {
+        if (setting.type() == Setting.Type.NAMES) {
+            String names =
+                    Names.join(node.listOrOne().stream().map(PlanNode::text).toList());
+            node.check(() -> {
+                setting.check(names);
+                return names;
+            });
+            return names;
+        }
+        return node.as(text -> {
+            setting.check(text);
+            return text;
+        });
+    }
+
+    /** Values between two ends, rounded to four significant digits, so that a member's name says all of its value. */
+    private static List<String> range(Setting setting, PlanNode node) {
+        Map<String, PlanNode> map = node.map(PlanReader.names(PlanKeys.RANGE));
+        double from = PlanReader.required(map, node, "from").number();
+        double to = PlanReader.required(map, node, "to").number();
+        int points = PlanReader.required(map, node, "points").whole();
+        String scale = map.containsKey("scale") ? map.get("scale").text() : "linear";
+        return node.check(() -> {
+            Checks.atLeast("points", points, 2);
+            Checks.that(scale.equals("linear") || scale.equals("log"), "scale \"%s\": expected linear or log", scale);
+            Checks.that(scale.equals("linear") || (from > 0 && to > 0), "a log scale needs ends above 0");
+            List<String> values = new ArrayList<>();
+            for (int i = 0; i < points; i++) {
+                double share = (double) i / (points - 1);
+                double value = scale.equals("log")
+                        ? StrictMath.exp(StrictMath.log(from) + share * (StrictMath.log(to) - StrictMath.log(from)))
+                        : from + share * (to - from);
+                String text = setting.type() == Setting.Type.WHOLE
+                        ? Long.toString(Math.round(value))
+                        : Decimals.rounded(value, 4);
+                setting.check(text);
+                values.add(text);
+            }
+            return values.stream().distinct().toList();
+        });
+    }
+}
