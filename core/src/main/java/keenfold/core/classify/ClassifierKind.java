@@ -3,6 +3,8 @@ package keenfold.core.classify;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
+import java.util.function.Supplier;
+import keenfold.core.data.Chance;
 import keenfold.core.prepare.About;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.Settings;
@@ -43,15 +45,16 @@ public record ClassifierKind(
     /**
      * Fits several settings to the same rows at once.
      *
+     * @param fresh gives the random numbers that each would start with alone
      * @return a model per settings, in order; none at all where the kind shares no work, or where it fails: each is then to
      *     be fitted by itself, and fails, if it does, for its own reason
      */
-    public List<Model> fitTogether(List<Settings> all, Training training) {
+    public List<Model> fitTogether(List<Settings> all, Training training, Supplier<Chance> fresh) {
         if (joint.isEmpty() || all.size() < 2) {
             return List.of();
         }
         try {
-            return joint.get().fit(all, training);
+            return joint.get().fit(all, training, fresh);
         } catch (RuntimeException e) {
             return List.of();
         }

@@ -31,6 +31,69 @@ public final class ClassifierKinds {
             Simpler.HIGHER,
             "cost of a leaf, as impurity per training row; higher cuts back more");
 
+    private static final Setting BINS = new Setting(
+            "bins",
+            Setting.Type.WHOLE,
+            "256",
+            Bounds.from(2).to(256),
+            List.of(),
+            Simpler.LOWER,
+            "most values of a column that are told apart");
+    private static final Setting TREES = Setting.whole("trees", 300, 1, Simpler.LOWER, "how many");
+    private static final Setting LOOKED_AT = Setting.countOrShare(
+                    "columns", "root", Simpler.LOWER, "columns looked at for a split; root is the square root of all")
+            .or("root");
+    private static final Setting THRESHOLDS = Setting.word(
+            "thresholds", "best", List.of("best", "drawn"), "of a column looked at, the best one or one drawn evenly");
+    private static final Setting BAGGED =
+            Setting.choice("bagged", true, "whether each tree's rows are drawn with replacement");
+    private static final Setting ANY_DEPTH = new Setting(
+            "depth",
+            Setting.Type.WHOLE,
+            "any",
+            Bounds.from(1),
+            List.of("any"),
+            Simpler.LOWER,
+            "most splits between the root and a leaf");
+    private static final Setting FOREST_LEAF_ROWS =
+            Setting.whole("leaf-rows", 1, 1, Simpler.HIGHER, "least training rows of a leaf");
+    private static final Setting ROUNDS = Setting.whole("rounds", 200, 1, Simpler.LOWER, "most rounds of trees");
+    private static final Setting RATE = Setting.number(
+            "learning-rate", "0.1", Bounds.above(0).to(1), Simpler.LOWER, "what is kept of each tree's step");
+    private static final Setting SMALL_DEPTH = Setting.whole(
+                    "depth", 4, 1, Simpler.LOWER, "most splits between the root of a tree and a leaf")
+            .or("any");
+    private static final Setting LEAVES = new Setting(
+            "leaves",
+            Setting.Type.WHOLE,
+            "any",
+            Bounds.from(2),
+            List.of("any"),
+            Simpler.LOWER,
+            "most leaves of a tree; the split that gains most comes first");
+    private static final Setting BOOSTING_LEAF_ROWS =
+            Setting.whole("leaf-rows", 5, 1, Simpler.HIGHER, "least training rows of a leaf");
+    private static final Setting RIDGE =
+            Setting.number("ridge", "1", Bounds.from(0), Simpler.HIGHER, "penalty on a leaf's squared step");
+    private static final Setting ROW_SHARE = Setting.number(
+            "row-share", "1", Bounds.above(0).to(1), Simpler.NEITHER, "of the training rows that a round sees");
+    private static final Setting COLUMN_SHARE = Setting.number(
+            "column-share", "1", Bounds.above(0).to(1), Simpler.NEITHER, "of the columns that a round sees");
+    private static final Setting PATIENCE = new Setting(
+            "patience",
+            Setting.Type.WHOLE,
+            "never",
+            Bounds.from(1),
+            List.of("never"),
+            Simpler.NEITHER,
+            "rounds without gain on watched rows after which it stops");
+    private static final Setting WATCHED = Setting.number(
+            "watched",
+            "0.2",
+            Bounds.above(0).to(0.9),
+            Simpler.NEITHER,
+            "share of the training rows that patience watches, and that is not trained on");
+
     private static final List<ClassifierKind> ALL = List.of(
             new ClassifierKind(
                     "majority",
@@ -64,7 +127,7 @@ public final class ClassifierKinds {
                             "Cover and Hart (1967), IEEE Trans. Inf. Theory 13(1), doi:10.1109/TIT.1967.1053964"),
                     List.of(NEIGHBOURS),
                     s -> new Nearest(s.whole(NEIGHBOURS)),
-                    Optional.of((all, training) -> Nearest.joint(
+                    Optional.of((all, training, fresh) -> Nearest.joint(
                             all.stream().map(s -> s.whole(NEIGHBOURS)).toList(), training))),
             new ClassifierKind(
                     "naive-bayes",
@@ -82,13 +145,54 @@ public final class ClassifierKinds {
                     "a classification tree, pruned by cost and complexity",
                     new About(
                             "binary splits, each at the column and threshold that lower the impurity most; then weakest links are"
-                                    + " cut while they lower it by at most pruning a leaf; a leaf gives its class shares",
+                                    + " cut while they lower it by at most pruning a leaf; a leaf gives its class shares; columns of"
+                                    + " more than bins values are cut at as many quantiles of the training rows first",
                             "leaves, times K - 1",
                             "Breiman, Friedman, Olshen and Stone (1984), Classification and Regression Trees"),
-                    List.of(IMPURITY, DEPTH, LEAF_ROWS, PRUNING),
+                    List.of(IMPURITY, DEPTH, LEAF_ROWS, PRUNING, BINS),
                     ClassifierKinds::tree,
-                    Optional.of((all, training) ->
-                            Tree.joint(all.stream().map(ClassifierKinds::tree).toList(), training))));
+                    Optional.of((all, training, fresh) ->
+                            Tree.joint(all.stream().map(ClassifierKinds::tree).toList(), training))),
+            new ClassifierKind(
+                    "forest",
+                    "many trees on drawn rows, each split looking at a few drawn columns",
+                    new About(
+                            "the mean of the leaves' class shares over trees that are not pruned, each grown on as many rows as there"
+                                    + " are, drawn with replacement; each split looks at columns drawn anew; with thresholds: drawn,"
+                                    + " each column offers one threshold alone",
+                            "mean leaves of a tree, times K - 1",
+                            "Breiman (2001), Mach. Learn. 45(1), doi:10.1023/A:1010933404324; drawn thresholds: Geurts, Ernst and"
+                                    + " Wehenkel (2006), Mach. Learn. 63(1), doi:10.1007/s10994-006-6226-1"),
+                    List.of(TREES, LOOKED_AT, THRESHOLDS, BAGGED, IMPURITY, ANY_DEPTH, FOREST_LEAF_ROWS, BINS),
+                    ClassifierKinds::forest,
+                    Optional.of((all, training, fresh) -> Forest.joint(
+                            all.stream().map(ClassifierKinds::forest).toList(), training, fresh))),
+            new ClassifierKind(
+                    "boosting",
+                    "a sum of small trees, each lowering the log-loss that those before it left",
+                    new About(
+                            "Newton steps of gradient boosting: a tree is grown on the derivatives g and h of the log-loss, a split"
+                                    + " gaining G_L^2/(H_L + ridge) + G_R^2/(H_R + ridge) - G^2/(H + ridge), a leaf adding"
+                                    + " -learning-rate G/(H + ridge) to the log-odds; one tree a round, of several classes one for"
+                                    + " each",
+                            "learning-rate times the leaves of all trees; of several classes times (K - 1)/K",
+                            "Friedman (2001), Ann. Statist. 29(5), doi:10.1214/aos/1013203451; Friedman, Hastie and Tibshirani"
+                                    + " (2000), Ann. Statist. 28(2), doi:10.1214/aos/1016218223"),
+                    List.of(
+                            ROUNDS,
+                            RATE,
+                            SMALL_DEPTH,
+                            LEAVES,
+                            BOOSTING_LEAF_ROWS,
+                            RIDGE,
+                            ROW_SHARE,
+                            COLUMN_SHARE,
+                            PATIENCE,
+                            WATCHED,
+                            BINS),
+                    ClassifierKinds::boosting,
+                    Optional.of((all, training, fresh) -> Boosting.joint(
+                            all.stream().map(ClassifierKinds::boosting).toList(), training, fresh))));
 
     private ClassifierKinds() {}
 
@@ -97,7 +201,36 @@ public final class ClassifierKinds {
                 Tree.Impurity.valueOf(s.text(IMPURITY).toUpperCase(Locale.ROOT)),
                 s.whole(DEPTH),
                 s.number(LEAF_ROWS),
-                s.number(PRUNING));
+                s.number(PRUNING),
+                s.whole(BINS));
+    }
+
+    private static Forest forest(Settings s) {
+        return new Forest(
+                s.whole(TREES),
+                s.text(LOOKED_AT).equals("root") ? 0 : s.number(LOOKED_AT),
+                s.text(ANY_DEPTH).equals("any") ? Integer.MAX_VALUE : s.whole(ANY_DEPTH),
+                s.whole(FOREST_LEAF_ROWS),
+                Tree.Impurity.valueOf(s.text(IMPURITY).toUpperCase(Locale.ROOT)),
+                s.yes(BAGGED),
+                s.text(THRESHOLDS).equals("drawn"),
+                s.whole(BINS));
+    }
+
+    private static Boosting boosting(Settings s) {
+        return new Boosting(
+                s.whole(ROUNDS),
+                new GradientGrower.Growth(
+                        s.text(SMALL_DEPTH).equals("any") ? Integer.MAX_VALUE : s.whole(SMALL_DEPTH),
+                        s.text(LEAVES).equals("any") ? Integer.MAX_VALUE : s.whole(LEAVES),
+                        s.whole(BOOSTING_LEAF_ROWS),
+                        s.number(RIDGE),
+                        s.number(RATE)),
+                s.number(ROW_SHARE),
+                s.number(COLUMN_SHARE),
+                s.text(PATIENCE).equals("never") ? 0 : s.whole(PATIENCE),
+                s.number(WATCHED),
+                s.whole(BINS));
     }
 
     /** Returns all kinds, the simplest first. */

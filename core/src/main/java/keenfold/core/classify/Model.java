@@ -12,6 +12,11 @@ public interface Model {
      */
     double[] probabilities(Table table);
 
+    /** Returns whether its first prediction does the work for models that were made together with it. */
+    default boolean predictsForOthers() {
+        return false;
+    }
+
     /** Returns the effective number of parameters, before it is capped at (K − 1)·training rows. */
     double size();
 }

@@ -156,6 +156,11 @@ record Nearest(int neighbours) implements Classifier {
             return all;
         }
 
+        @Override
+        public boolean predictsForOthers() {
+            return true;
+        }
+
         private void vote(Near near, double[] votes) {
             Arrays.fill(votes, 0);
             double places = k;

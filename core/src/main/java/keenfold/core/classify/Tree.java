@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
+import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Training;
@@ -21,7 +22,8 @@ import keenfold.core.prepare.Training;
  * a share of all training weight (so that 0.01 is one hundredth of the impurity unit, whatever the number of rows). A
  * leaf gives its class shares.
  *
- * <p>Cost: one sort per column, then O(p·n) per level. Size: leaves·(K − 1).
+ * <p>Columns of more than {@code bins} distinct values are cut into so many quantile bins of the training rows first, and
+ * split between bins. Cost: one sort per column, then O(p·n) per level. Size: leaves·(K − 1).
  *
  * <p>Reference: Breiman, Friedman, Olshen and Stone (1984), Classification and Regression Trees, chapters 2 to 4.
  *
@@ -29,12 +31,14 @@ import keenfold.core.prepare.Training;
  * @param depth most splits from the root to a leaf, at least 1
  * @param leafRows least rows (by weight) of a leaf, at least 1
  * @param pruning cost of a leaf, at least 0; 0 cuts only what lowers nothing
+ * @param bins most bins of a column, 2 … 256; a column of no more distinct values is split exactly
  */
-record Tree(Impurity impurity, int depth, double leafRows, double pruning) implements Classifier {
+record Tree(Impurity impurity, int depth, double leafRows, double pruning, int bins) implements Classifier {
     Tree {
         Checks.atLeast("depth", depth, 1);
         Checks.atLeast("leaf-rows", leafRows, 1);
         Checks.atLeast("pruning", pruning, 0);
+        Checks.that(bins >= 2 && bins <= Binned.MOST, "bins = %d: expected 2 to %d", bins, Binned.MOST);
     }
 
     @Override
@@ -44,9 +48,22 @@ record Tree(Impurity impurity, int depth, double leafRows, double pruning) imple
 
     @Override
     public Model fit(Training training, Chance chance) {
-        Node root = new TreeGrower(this, training).grow();
+        Node root = grow(Binned.of(training, bins), training);
         root.prune(pruning);
         return new Grown(root, training.classes());
+    }
+
+    /** Grows the whole tree, not yet pruned. */
+    Node grow(Binned binned, Training training) {
+        ClassGrower.Growth growth = new ClassGrower.Growth(impurity, depth, leafRows, binned.columns(), false);
+        return new ClassGrower(
+                        binned,
+                        training.targets(),
+                        training.weights(),
+                        training.classes(),
+                        growth,
+                        new Seed(0).chance())
+                .grow();
     }
 
     /**
@@ -54,16 +71,18 @@ record Tree(Impurity impurity, int depth, double leafRows, double pruning) imple
      * may grow below it.
      */
     static List<Model> joint(List<Tree> trees, Training training) {
+        Map<Integer, Binned> binned = new HashMap<>();
         Map<Tree, Node> grown = new HashMap<>();
         List<Model> models = new ArrayList<>();
         for (Tree tree : trees) {
             int deepest = trees.stream()
-                    .filter(t -> t.impurity == tree.impurity && t.leafRows == tree.leafRows)
+                    .filter(t -> t.impurity == tree.impurity && t.leafRows == tree.leafRows && t.bins == tree.bins)
                     .mapToInt(Tree::depth)
                     .max()
                     .orElse(tree.depth);
-            Tree whole = new Tree(tree.impurity, deepest, tree.leafRows, 0);
-            Node root = grown.computeIfAbsent(whole, t -> new TreeGrower(t, training).grow());
+            Tree whole = new Tree(tree.impurity, deepest, tree.leafRows, 0, tree.bins);
+            Binned columns = binned.computeIfAbsent(tree.bins, b -> Binned.of(training, b));
+            Node root = grown.computeIfAbsent(whole, t -> t.grow(columns, training));
             Node own = root.copy(tree.depth);
             own.prune(tree.pruning);
             models.add(new Grown(own, training.classes()));
@@ -102,103 +121,6 @@ record Tree(Impurity impurity, int depth, double leafRows, double pruning) imple
         abstract double of(double[] weights, double total);
     }
 
-    /** A node; a leaf as long as it has no sides. */
-    static final class Node {
-        private final double[] shares;
-        private final double impurity;
-        private int column = -1;
-        private double threshold;
-        private Node[] sides = new Node[0];
-
-        /**
-         * @param shares class shares of the node's rows
-         * @param impurity of its rows, as a share of all training weight
-         */
-        Node(double[] shares, double impurity) {
-            this.shares = shares;
-            this.impurity = impurity;
-        }
-
-        void split(int byColumn, double atThreshold, Node left, Node right) {
-            column = byColumn;
-            threshold = atThreshold;
-            sides = new Node[] {left, right};
-        }
-
-        /** This node and what is at most {@code depth} splits below it. */
-        Node copy(int depth) {
-            Node copy = new Node(shares, impurity);
-            if (!leaf() && depth > 0) {
-                copy.split(column, threshold, sides[0].copy(depth - 1), sides[1].copy(depth - 1));
-            }
-            return copy;
-        }
-
-        boolean leaf() {
-            return sides.length == 0;
-        }
-
-        int leaves() {
-            return leaf() ? 1 : sides[0].leaves() + sides[1].leaves();
-        }
-
-        int column() {
-            return column;
-        }
-
-        double threshold() {
-            return threshold;
-        }
-
-        Node left() {
-            return sides[0];
-        }
-
-        Node right() {
-            return sides[1];
-        }
-
-        double[] shares() {
-            return shares.clone();
-        }
-
-        double impurity() {
-            return impurity;
-        }
-
-        private double leafImpurity() {
-            return leaf() ? impurity : sides[0].leafImpurity() + sides[1].leafImpurity();
-        }
-
-        /** Cuts weakest links while they cost at most {@code price} a leaf; rounding is not taken for a gain. */
-        void prune(double price) {
-            while (!leaf()) {
-                Node weakest = weakestLink();
-                if (weakest.linkCost() > price + 1e-12) {
-                    return;
-                }
-                weakest.sides = new Node[0];
-            }
-        }
-
-        private Node weakestLink() {
-            Node weakest = this;
-            for (Node side : sides) {
-                if (!side.leaf()) {
-                    Node below = side.weakestLink();
-                    if (below.linkCost() < weakest.linkCost()) {
-                        weakest = below;
-                    }
-                }
-            }
-            return weakest;
-        }
-
-        private double linkCost() {
-            return (impurity - leafImpurity()) / (leaves() - 1);
-        }
-    }
-
     private static final class Grown implements Model {
         private final Node root;
         private final int classes;
@@ -213,11 +135,7 @@ record Tree(Impurity impurity, int depth, double leafRows, double pruning) imple
             double[][] x = Training.columns(table);
             double[] all = new double[table.rows() * classes];
             for (int i = 0; i < table.rows(); i++) {
-                Node node = root;
-                while (!node.leaf()) {
-                    node = x[node.column][i] <= node.threshold ? node.left() : node.right();
-                }
-                System.arraycopy(node.shares, 0, all, i * classes, classes);
+                root.leafOf(x, i).addShares(all, i * classes);
             }
             return all;
         }
@@ -229,7 +147,7 @@ record Tree(Impurity impurity, int depth, double leafRows, double pruning) imple
 
         @Override
         public String toString() {
-            return "tree of " + root.leaves() + " leaves, root " + Arrays.toString(root.shares);
+            return "tree of " + root.leaves() + " leaves, root " + Arrays.toString(root.shares());
         }
     }
 }

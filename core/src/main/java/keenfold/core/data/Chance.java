@@ -34,7 +34,7 @@ public final class Chance {
     }
 
     /** Returns the next word, each of 2⁶⁴ as likely as any other. */
-    long word() {
+    public long word() {
         long z = linear + x0;
         z = (z ^ (z >>> 32)) * LEA;
         z = (z ^ (z >>> 32)) * LEA;

@@ -1,7 +1,10 @@
 package keenfold.core.prepare;
 
 import java.util.List;
+import java.util.stream.IntStream;
+import keenfold.core.data.Categories;
 import keenfold.core.data.Checks;
+import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Table;
 
@@ -11,12 +14,14 @@ public final class Training {
     private final int[] target;
     private final double[] weights;
     private final int classes;
+    private final int[] groups;
 
-    private Training(Table table, int[] target, double[] weights, int classes) {
+    private Training(Table table, int[] target, double[] weights, int classes, int[] groups) {
         this.table = table;
         this.target = target;
         this.weights = weights;
         this.classes = classes;
+        this.groups = groups;
     }
 
     /**
@@ -30,13 +35,71 @@ public final class Training {
         Checks.that(target.length == table.rows(), "%d labels for %d rows", target.length, table.rows());
         Checks.that(weights.length == table.rows(), "%d weights for %d rows", weights.length, table.rows());
         Checks.that(table.rows() > 0, "no training row");
-        return new Training(table, target.clone(), weights.clone(), classes);
+        return new Training(table, target.clone(), weights.clone(), classes, new int[0]);
+    }
+
+    /** Returns some rows of a data set, not yet prepared, with the groups that they belong to. */
+    public static Training of(DataSet data, int[] rows, double[] weights) {
+        Training training = of(
+                data.features().select(rows),
+                data.targets(rows),
+                weights,
+                data.classes().count());
+        if (data.groups().isEmpty()) {
+            return training;
+        }
+        Categories own = data.groups().get().select(rows).withoutUnused();
+        return training.inGroups(IntStream.range(0, rows.length).map(own::code).toArray());
     }
 
     /** Returns the same rows with other columns. */
     public Training with(Table prepared) {
         Checks.that(prepared.rows() == table.rows(), "%d rows for %d", prepared.rows(), table.rows());
-        return new Training(prepared, target, weights, classes);
+        return new Training(prepared, target, weights, classes, groups);
+    }
+
+    /**
+     * Returns the same rows, which belong to groups: inner divisions keep each whole.
+     *
+     * @param codes group of each row, from 0
+     */
+    public Training inGroups(int[] codes) {
+        Checks.that(codes.length == table.rows(), "%d groups for %d rows", codes.length, table.rows());
+        return new Training(table, target, weights, classes, codes.clone());
+    }
+
+    /** Returns whether rows belong to groups. */
+    public boolean grouped() {
+        return groups.length > 0;
+    }
+
+    /** Returns a copy of the groups, empty if rows belong to none. */
+    public int[] groups() {
+        return groups.clone();
+    }
+
+    /** Returns some of the rows, in the order given. */
+    public Training select(int[] rows) {
+        int[] y = new int[rows.length];
+        double[] w = new double[rows.length];
+        int[] g = new int[grouped() ? rows.length : 0];
+        for (int i = 0; i < rows.length; i++) {
+            y[i] = target[rows[i]];
+            w[i] = weights[rows[i]];
+            if (grouped()) {
+                g[i] = groups[rows[i]];
+            }
+        }
+        return new Training(table.select(rows), y, w, classes, g);
+    }
+
+    /** Returns all rows but some. */
+    public Training without(int[] rows) {
+        boolean[] out = new boolean[rows()];
+        for (int row : rows) {
+            out[row] = true;
+        }
+        return select(IntStream.range(0, rows()).filter(i -> !out[i]).toArray());
     }
 
     /** Returns the prepared columns. */
@@ -57,6 +120,11 @@ public final class Training {
     /** Returns the class index of a row. */
     public int target(int row) {
         return target[row];
+    }
+
+    /** Returns a copy of the class indexes. */
+    public int[] targets() {
+        return target.clone();
     }
 
     /** Returns the case weight of a row. */

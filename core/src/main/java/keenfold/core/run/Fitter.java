@@ -48,7 +48,7 @@ final class Fitter {
         Sides sides = new Sides(task.data(), split);
         Fit[] fits = new Fit[family.members().size()];
         for (List<Integer> alike : alike(family.members())) {
-            Shared shared = shared(alike.stream().map(family.members()::get).toList(), sides);
+            Shared shared = shared(alike.stream().map(family.members()::get).toList(), sides, seed);
             for (int m : alike) {
                 fits[m] = one(unit, task, sides, family.members().get(m), seed, shared);
             }
@@ -70,7 +70,7 @@ final class Fitter {
     }
 
     /** The models of some members at once, where that shares work; else none. */
-    private static Shared shared(List<Candidate> members, Sides sides) {
+    private static Shared shared(List<Candidate> members, Sides sides, Seed seed) {
         Shared shared = new Shared();
         if (members.get(0).tuning().isPresent()) {
             return shared;
@@ -79,7 +79,7 @@ final class Fitter {
             Prepared prepared = sides.prepared(members.get(0).steps());
             shared.training.start();
             List<Settings> all = members.stream().map(Candidate::settings).toList();
-            List<Model> models = members.get(0).recipe().together(all, prepared.training);
+            List<Model> models = members.get(0).recipe().together(all, prepared.training, seed::chance);
             shared.training.stop();
             for (int m = 0; m < models.size(); m++) {
                 shared.models.put(members.get(m), models.get(m));
@@ -121,8 +121,10 @@ final class Fitter {
             if (made.isPresent()) {
                 // What the first member does for all is charged to each, as if it stood alone.
                 training.add(shared.training);
-                shared.prediction = shared.prediction.isEmpty() ? Optional.of(prediction) : shared.prediction;
-                prediction = shared.prediction.get();
+                if (model.predictsForOthers()) {
+                    shared.prediction = shared.prediction.isEmpty() ? Optional.of(prediction) : shared.prediction;
+                    prediction = shared.prediction.get();
+                }
             }
             Fit.Times times = new Fit.Times(
                     training.wall() + prepared.trainWatch.wall(),
@@ -240,13 +242,7 @@ final class Fitter {
             Rows train = split.train();
             int[] trainRows = train.toArray();
             trainWatch.start();
-            Preparation preparation = Preparation.fit(
-                    steps,
-                    Training.of(
-                            data.features().select(trainRows),
-                            data.targets(trainRows),
-                            train.weights(),
-                            data.classes().count()));
+            Preparation preparation = Preparation.fit(steps, Training.of(data, trainRows, train.weights()));
             training = preparation.training();
             trainWatch.stop();
             testWatch.start();

@@ -2,6 +2,7 @@ package keenfold.core.run;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import java.util.stream.Stream;
 import keenfold.core.classify.Classifier;
 import keenfold.core.classify.ClassifierKind;
@@ -48,8 +49,8 @@ public record Recipe(Optional<List<StepUse>> prepare, ClassifierKind kind) {
      *
      * @return a model per settings; none at all where nothing is shared
      */
-    List<Model> together(List<Settings> all, Training prepared) {
-        return kind.fitTogether(all.stream().map(Settings::plain).toList(), prepared);
+    List<Model> together(List<Settings> all, Training prepared, Supplier<Chance> fresh) {
+        return kind.fitTogether(all.stream().map(Settings::plain).toList(), prepared, fresh);
     }
 
     /**

@@ -143,11 +143,7 @@ final class Tuner {
     private void score(Split split, List<Point> points) {
         int[] train = split.train().toArray();
         double[] own = Arrays.stream(train).mapToDouble(i -> weights[i]).toArray();
-        Training raw = Training.of(
-                rows.features().select(train),
-                rows.targets(train),
-                own,
-                rows.classes().count());
+        Training raw = Training.of(rows, train, own);
         // Points whose steps do the same are prepared once, and trained together where that shares work.
         Map<List<Step>, List<Point>> alike = points.stream()
                 .collect(Collectors.groupingBy(
@@ -167,13 +163,13 @@ final class Tuner {
         int classes = training.classes();
         Table tested = preparation.apply(rows.features().select(test));
         Recipe recipe = candidate.recipe();
+        Seed own = seed.with(split.repeat()).with(split.fold());
         List<Model> together =
-                recipe.together(points.stream().map(p -> p.settings).toList(), training);
+                recipe.together(points.stream().map(p -> p.settings).toList(), training, own::chance);
         for (int i = 0; i < points.size(); i++) {
             Point p = points.get(i);
             if (p.failure.isEmpty()) {
                 try {
-                    Seed own = seed.with(split.repeat()).with(split.fold()).with(text(p.settings, tuning.choices()));
                     Model model = together.isEmpty()
                             ? recipe.fit(p.settings, training, tested, own.chance())
                             : together.get(i);

@@ -13,8 +13,8 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 class TreeTest {
-    private static Tree.Node grow(Tree tree, Training training) {
-        return new TreeGrower(tree, training).grow();
+    private static Node grow(Tree tree, Training training) {
+        return tree.grow(Binned.of(training, tree.bins()), training);
     }
 
     /** Breiman's weather-like table by hand: the split at 2.5 leaves 3 + 0 and 1 + 4. */
@@ -22,7 +22,7 @@ class TreeTest {
     void stumpByHand() {
         double[] x = {1, 2, 2, 3, 4, 5, 6, 7};
         int[] y = {0, 0, 0, 1, 0, 1, 1, 1};
-        Tree.Node root = grow(new Tree(Impurity.GINI, 1, 1, 0), Samples.training(new double[][] {x}, y, 2));
+        Node root = grow(new Tree(Impurity.GINI, 1, 1, 0, 256), Samples.training(new double[][] {x}, y, 2));
         assertThat(root.threshold()).isEqualTo(2.5);
         assertThat(root.left().shares()).containsExactly(1, 0);
         assertThat(root.right().shares()).containsExactly(0.2, 0.8);
@@ -42,7 +42,7 @@ class TreeTest {
             }
             y[i] = x[1][i] + chance.below(8) > 9 ? chance.below(2) : 2;
         }
-        Tree tree = new Tree(impurity, 4, leafRows, 0);
+        Tree tree = new Tree(impurity, 4, leafRows, 0, 256);
         check(
                 grow(tree, Samples.training(x, y, 3)),
                 x,
@@ -52,7 +52,7 @@ class TreeTest {
                 4);
     }
 
-    private static void check(Tree.Node node, double[][] x, int[] y, int[] rows, Tree tree, int depth) {
+    private static void check(Node node, double[][] x, int[] y, int[] rows, Tree tree, int depth) {
         double best = impurity(tree, y, rows);
         int column = -1;
         double threshold = 0;
@@ -109,7 +109,7 @@ class TreeTest {
         double[] x = {1, 2, 2, 3, 4, 5, 6, 7};
         int[] y = {0, 0, 0, 1, 0, 1, 1, 1};
         Training t = Samples.training(new double[][] {x}, y, 2);
-        Tree grown = new Tree(Impurity.GINI, 5, 1, 0);
+        Tree grown = new Tree(Impurity.GINI, 5, 1, 0, 256);
         assertThat(grow(grown, t).leaves()).isEqualTo(4);
         assertThat(pruned(grown, t, 0.09)).isEqualTo(4);
         assertThat(pruned(grown, t, 0.1)).isEqualTo(2);
@@ -118,7 +118,7 @@ class TreeTest {
     }
 
     private static int pruned(Tree tree, Training training, double price) {
-        Tree.Node root = grow(tree, training);
+        Node root = grow(tree, training);
         root.prune(price);
         return root.leaves();
     }
@@ -128,20 +128,20 @@ class TreeTest {
     void pruningIsOptimalAmongAllSubtrees() {
         for (int seed = 0; seed < 20; seed++) {
             Training t = Samples.normal(seed, 50, 2, 2);
-            Tree tree = new Tree(Impurity.GINI, 5, 2, 0);
+            Tree tree = new Tree(Impurity.GINI, 5, 2, 0, 256);
             double price = 0.004 * (1 + seed % 5);
             double least = cheapest(grow(tree, t), t.table().rows(), price);
-            Tree.Node root = grow(tree, t);
+            Node root = grow(tree, t);
             root.prune(price);
             assertThat(cost(root, price)).isCloseTo(least, within(1e-12));
         }
     }
 
-    private static double cost(Tree.Node node, double price) {
+    private static double cost(Node node, double price) {
         return node.leaf() ? node.impurity() + price : cost(node.left(), price) + cost(node.right(), price);
     }
 
-    private static double cheapest(Tree.Node node, int rows, double price) {
+    private static double cheapest(Node node, int rows, double price) {
         double asLeaf = node.impurity() + price;
         return node.leaf()
                 ? asLeaf
@@ -153,7 +153,8 @@ class TreeTest {
         double low = 1;
         double high = Math.nextUp(1.0);
         Training t = Samples.training(new double[][] {{low, low, high, high}}, new int[] {0, 0, 1, 1}, 2);
-        double[] p = new Tree(Impurity.GINI, 2, 1, 0).fit(t, Samples.chance()).probabilities(t.table());
+        double[] p =
+                new Tree(Impurity.GINI, 2, 1, 0, 256).fit(t, Samples.chance()).probabilities(t.table());
         assertThat(p).containsExactly(1, 0, 1, 0, 0, 1, 0, 1);
     }
 }

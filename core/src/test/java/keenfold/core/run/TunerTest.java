@@ -250,6 +250,8 @@ class TunerTest {
     @ValueSource(
             strings = {
                 "nearest|neighbours=1|neighbours=4|neighbours=25|neighbours=500",
+                "forest|trees=3|trees=20|trees=9 leaf-rows=4|trees=5 thresholds=drawn|trees=2 thresholds=drawn|trees=1",
+                "boosting|rounds=3|rounds=30|rounds=9 row-share=0.5|rounds=30 patience=2|rounds=4 patience=2|rounds=90 patience=2",
                 "tree|depth=1|depth=3|depth=9 pruning=0.01|depth=3 impurity=entropy|depth=4 leaf-rows=9|depth=9"
             })
     void sharedWorkChangesNothing(String text) {
@@ -276,7 +278,7 @@ class TunerTest {
                         .toList());
         double[] weights = IntStream.range(0, 90).mapToDouble(i -> 1 + i % 3).toArray();
         Training training = Training.of(table, data.targets(), weights, 2);
-        List<Model> joint = kind.joint().orElseThrow().fit(all, training);
+        List<Model> joint = kind.joint().orElseThrow().fit(all, training, SEED::chance);
         for (int i = 0; i < all.size(); i++) {
             Model alone = kind.make(all.get(i)).fit(training, SEED.chance());
             assertThat(joint.get(i).probabilities(table)).containsExactly(alone.probabilities(table));
@@ -308,7 +310,7 @@ class TunerTest {
                 About.NOTHING,
                 List.of(),
                 s -> ClassifierKinds.of("majority").orElseThrow().make(s),
-                Optional.of((all, training) -> {
+                Optional.of((all, training, fresh) -> {
                     throw new IllegalStateException("odd");
                 }));
         List<Candidate> family = List.of(

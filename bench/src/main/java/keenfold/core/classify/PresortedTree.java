@@ -3,8 +3,8 @@ package keenfold.core.classify;
 import keenfold.core.data.WeightedSort;
 import keenfold.core.prepare.Training;
 
-/** Grows one {@link Tree}: every column is sorted once, and each node owns the same stretch of every sorted order. */
-final class TreeGrower {
+/** Grows one {@link Tree} the exact way, for comparison: every column is sorted once, and each node owns a stretch of each order. */
+final class PresortedTree {
     private final Tree tree;
     private final Training training;
     private final double[][] x;
@@ -16,7 +16,7 @@ final class TreeGrower {
     /** Where a node is best split; column −1 if nowhere. */
     private record Cut(int column, double threshold, double impurity, int leftRows) {}
 
-    TreeGrower(Tree tree, Training training) {
+    PresortedTree(Tree tree, Training training) {
         this.tree = tree;
         this.training = training;
         this.x = Training.columns(training.table());
@@ -29,18 +29,18 @@ final class TreeGrower {
         this.total = training.totalWeight();
     }
 
-    Tree.Node grow() {
+    Node grow() {
         return grow(0, training.rows(), tree.depth(), training.classWeights());
     }
 
-    private Tree.Node grow(int from, int to, int depthLeft, double[] classWeights) {
+    private Node grow(int from, int to, int depthLeft, double[] classWeights) {
         double weight = sum(classWeights);
         double impurity = tree.impurity().of(classWeights, weight);
         double[] shares = classWeights.clone();
         for (int c = 0; c < shares.length; c++) {
             shares[c] /= weight;
         }
-        Tree.Node node = new Tree.Node(shares, impurity / total);
+        Node node = new Node(shares, impurity / total);
         if (depthLeft == 0 || impurity <= 0 || weight < 2 * tree.leafRows()) {
             return node;
         }

@@ -1,0 +1,345 @@
+package keenfold.core.classify;
+
+import java.util.Arrays;
+import keenfold.core.data.Chance;
+
+/**
+ * Grows trees whose leaves are to hold few classes, from binned columns.
+ *
+ * <p>A node's rows are one stretch of an array. Its class weights by bin are summed for each column it looks at; where it
+ * has fewer rows than a column has bins, only the bins that occur are visited. Where all columns are looked at and there are
+ * many rows, the larger side of a split gets its sums as its parent's less its sister's, which whole case counts make exact.
+ */
+final class ClassGrower {
+    private static final int WORTH_KEEPING = 1024;
+    private static final int MOST_KEPT = 1 << 18;
+
+    private final Binned binned;
+    private final int[] target;
+    private final double[] weight;
+    private final int classes;
+    private final Growth growth;
+    private final Chance chance;
+    private final double total;
+    private final int[] from;
+    private final int[] columns;
+    private final int[] rows;
+    private final int[] spare;
+    private final double[] sums;
+    private final long[] occupied = new long[Binned.MOST / Long.SIZE];
+    private final double[] left;
+    private final double[] right;
+
+    private int bestColumn;
+    private int bestBin;
+    private double bestThreshold;
+    private double bestImpurity;
+
+    /**
+     * How trees grow.
+     *
+     * @param depth most splits between root and leaf
+     * @param leafRows least weight of a leaf
+     * @param columns how many are looked at for a split
+     * @param anyThreshold whether a column's threshold is drawn, and not the best one
+     */
+    record Growth(Tree.Impurity impurity, int depth, double leafRows, int columns, boolean anyThreshold) {}
+
+    /**
+     * @param weight per row, 0 for a row that is not there
+     * @param chance draws columns and thresholds; unused where all are looked at
+     */
+    ClassGrower(Binned binned, int[] target, double[] weight, int classes, Growth growth, Chance chance) {
+        this.binned = binned;
+        this.target = target;
+        this.weight = weight;
+        this.classes = classes;
+        this.growth = growth;
+        this.chance = chance;
+        this.from = new int[binned.columns() + 1];
+        this.columns = new int[binned.columns()];
+        for (int j = 0; j < columns.length; j++) {
+            columns[j] = j;
+            from[j + 1] = from[j] + binned.bins(j) * classes;
+        }
+        this.rows = new int[binned.rows()];
+        this.spare = new int[binned.rows()];
+        this.sums = new double[Binned.MOST * classes];
+        this.left = new double[classes];
+        this.right = new double[classes];
+        double sum = 0;
+        for (double w : weight) {
+            sum += w;
+        }
+        this.total = sum;
+    }
+
+    Node grow() {
+        int n = 0;
+        double[] classWeights = new double[classes];
+        for (int i = 0; i < weight.length; i++) {
+            if (weight[i] > 0) {
+                rows[n++] = i;
+                classWeights[target[i]] += weight[i];
+            }
+        }
+        double[] all = keeps(n) ? summed(0, n) : new double[0];
+        return grow(0, n, growth.depth, classWeights, all);
+    }
+
+    private boolean keeps(int count) {
+        return growth.columns >= columns.length
+                && !growth.anyThreshold
+                && count >= WORTH_KEEPING
+                && from[columns.length] <= MOST_KEPT;
+    }
+
+    /** Class weights by bin of all columns, over some rows. */
+    private double[] summed(int begin, int end) {
+        double[] all = new double[from[columns.length]];
+        for (int j = 0; j < columns.length; j++) {
+            add(j, begin, end, all, from[j]);
+        }
+        return all;
+    }
+
+    private void add(int column, int begin, int end, double[] into, int offset) {
+        byte[] codes = binned.codes(column);
+        for (int i = begin; i < end; i++) {
+            int row = rows[i];
+            into[offset + (codes[row] & 0xFF) * classes + target[row]] += weight[row];
+        }
+    }
+
+    /**
+     * @param kept class weights by bin of all columns; empty if they are not kept
+     */
+    private Node grow(int begin, int end, int depthLeft, double[] classWeights, double[] kept) {
+        double own = sum(classWeights);
+        double impurity = growth.impurity.of(classWeights, own);
+        double[] shares = classWeights.clone();
+        for (int c = 0; c < classes; c++) {
+            shares[c] /= own;
+        }
+        Node node = new Node(shares, impurity / total);
+        if (depthLeft == 0 || impurity <= 0 || own < 2 * growth.leafRows) {
+            return node;
+        }
+        bestColumn = -1;
+        bestImpurity = impurity;
+        search(begin, end, classWeights, own, kept);
+        if (bestColumn < 0) {
+            return node;
+        }
+        int column = bestColumn;
+        double threshold = bestThreshold;
+        double[] leftWeights = new double[classes];
+        int middle = partition(begin, end, column, bestBin, leftWeights);
+        double[] rightWeights = classWeights.clone();
+        for (int c = 0; c < classes; c++) {
+            rightWeights[c] -= leftWeights[c];
+        }
+        double[] keptLeft = new double[0];
+        double[] keptRight = keptLeft;
+        if (kept.length > 0 && keeps(Math.max(middle - begin, end - middle))) {
+            boolean leftIsLarger = middle - begin > end - middle;
+            double[] smaller = leftIsLarger ? summed(middle, end) : summed(begin, middle);
+            for (int k = 0; k < kept.length; k++) {
+                kept[k] -= smaller[k];
+            }
+            keptLeft = leftIsLarger ? kept : smaller;
+            keptRight = leftIsLarger ? smaller : kept;
+        }
+        Node leftNode = grow(begin, middle, depthLeft - 1, leftWeights, keptLeft);
+        Node rightNode = grow(middle, end, depthLeft - 1, rightWeights, keptRight);
+        node.split(column, threshold, leftNode, rightNode);
+        return node;
+    }
+
+    private void search(int begin, int end, double[] classWeights, double own, double[] kept) {
+        int tried = 0;
+        for (int k = 0; k < columns.length; k++) {
+            if (growth.columns < columns.length) {
+                if (tried >= growth.columns && bestColumn >= 0) {
+                    return;
+                }
+                int other = k + chance.below(columns.length - k);
+                int swap = columns[k];
+                columns[k] = columns[other];
+                columns[other] = swap;
+            }
+            int j = columns[k];
+            tried++;
+            if (binned.bins(j) < 2) {
+                continue;
+            }
+            if (kept.length > 0) {
+                scan(j, kept, from[j], classWeights, own, allBins(j));
+                continue;
+            }
+            boolean sparse = end - begin < binned.bins(j);
+            if (sparse) {
+                mark(j, begin, end);
+            } else {
+                allBins(j);
+            }
+            add(j, begin, end, sums, 0);
+            if (growth.anyThreshold) {
+                drawn(j, classWeights, own);
+            } else {
+                scan(j, sums, 0, classWeights, own, occupied);
+            }
+            clear(j, begin, end, sparse);
+        }
+    }
+
+    private long[] allBins(int column) {
+        int bins = binned.bins(column);
+        for (int word = 0; word < occupied.length; word++) {
+            int left64 = bins - word * Long.SIZE;
+            occupied[word] = left64 >= Long.SIZE ? -1L : left64 > 0 ? (1L << left64) - 1 : 0;
+        }
+        return occupied;
+    }
+
+    private void mark(int column, int begin, int end) {
+        Arrays.fill(occupied, 0);
+        byte[] codes = binned.codes(column);
+        for (int i = begin; i < end; i++) {
+            int bin = codes[rows[i]] & 0xFF;
+            occupied[bin >> 6] |= 1L << bin;
+        }
+    }
+
+    private void clear(int column, int begin, int end, boolean sparse) {
+        if (!sparse) {
+            Arrays.fill(sums, 0, binned.bins(column) * classes, 0);
+            return;
+        }
+        byte[] codes = binned.codes(column);
+        for (int i = begin; i < end; i++) {
+            int at = (codes[rows[i]] & 0xFF) * classes;
+            Arrays.fill(sums, at, at + classes, 0);
+        }
+    }
+
+    /** Looks at every threshold of a column. */
+    private void scan(int column, double[] by, int offset, double[] classWeights, double own, long[] bins) {
+        Arrays.fill(left, 0);
+        System.arraycopy(classWeights, 0, right, 0, classes);
+        double leftWeight = 0;
+        int before = -1;
+        for (int word = 0; word < bins.length; word++) {
+            for (long bits = bins[word]; bits != 0; bits &= bits - 1) {
+                int bin = word * Long.SIZE + Long.numberOfTrailingZeros(bits);
+                int at = offset + bin * classes;
+                double here = 0;
+                for (int c = 0; c < classes; c++) {
+                    here += by[at + c];
+                }
+                if (!(here > 0)) {
+                    continue;
+                }
+                if (before >= 0 && leftWeight >= growth.leafRows && own - leftWeight >= growth.leafRows) {
+                    offer(column, before, bin, Double.NaN, leftWeight, own);
+                }
+                for (int c = 0; c < classes; c++) {
+                    left[c] += by[at + c];
+                    right[c] -= by[at + c];
+                }
+                leftWeight += here;
+                before = bin;
+            }
+        }
+    }
+
+    /** Takes a split into account; {@code left} and {@code right} are the class weights of its sides. */
+    private void offer(int column, int leftBin, int rightBin, double threshold, double leftWeight, double own) {
+        double impurity = growth.impurity.of(left, leftWeight) + growth.impurity.of(right, own - leftWeight);
+        // A gain within rounding is none: the first column and the lowest threshold keep the split.
+        if (impurity < bestImpurity - 1e-12 * own) {
+            bestColumn = column;
+            bestBin = leftBin;
+            bestImpurity = impurity;
+            bestThreshold = Double.isNaN(threshold) ? binned.threshold(column, leftBin, rightBin) : threshold;
+        }
+    }
+
+    /** Looks at one threshold, drawn between the least and the greatest value of the node's rows. */
+    private void drawn(int column, double[] classWeights, double own) {
+        int first = -1;
+        int last = -1;
+        for (int bin = 0; bin < binned.bins(column); bin++) {
+            if (present(bin)) {
+                first = first < 0 ? bin : first;
+                last = bin;
+            }
+        }
+        if (first == last) {
+            return;
+        }
+        double low = binned.low(column, first);
+        double drawn = low + chance.uniform() * (binned.high(column, last) - low);
+        Arrays.fill(left, 0);
+        System.arraycopy(classWeights, 0, right, 0, classes);
+        double leftWeight = 0;
+        int leftBin = first;
+        int rightBin = first;
+        for (int bin = first; bin <= last; bin++) {
+            if (!present(bin)) {
+                continue;
+            }
+            rightBin = bin;
+            if (bin > first && (bin == last || binned.high(column, bin) > drawn)) {
+                break;
+            }
+            for (int c = 0; c < classes; c++) {
+                double w = sums[bin * classes + c];
+                left[c] += w;
+                right[c] -= w;
+                leftWeight += w;
+            }
+            leftBin = bin;
+        }
+        if (leftWeight >= growth.leafRows && own - leftWeight >= growth.leafRows) {
+            // Within a bin of several values there is no telling the rows apart: the edge stands for what was drawn.
+            boolean between = drawn >= binned.high(column, leftBin) && drawn < binned.low(column, rightBin);
+            offer(column, leftBin, rightBin, between ? drawn : Double.NaN, leftWeight, own);
+        }
+    }
+
+    private boolean present(int bin) {
+        for (int c = 0; c < classes; c++) {
+            if (sums[bin * classes + c] > 0) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Moves rows of bins up to {@code bin} to the front, keeping their order; sums their class weights. */
+    private int partition(int begin, int end, int column, int bin, double[] leftWeights) {
+        byte[] codes = binned.codes(column);
+        int a = begin;
+        int b = 0;
+        for (int i = begin; i < end; i++) {
+            int row = rows[i];
+            if ((codes[row] & 0xFF) <= bin) {
+                rows[a++] = row;
+                leftWeights[target[row]] += weight[row];
+            } else {
+                spare[b++] = row;
+            }
+        }
+        System.arraycopy(spare, 0, rows, a, b);
+        return a;
+    }
+
+    private static double sum(double[] values) {
+        double sum = 0;
+        for (double v : values) {
+            sum += v;
+        }
+        return sum;
+    }
+}
