@@ -6,8 +6,9 @@ import keenfold.core.data.Chance;
 /**
  * Grows trees whose leaves are to hold few classes, from binned columns.
  *
- * <p>A node's rows are one stretch of an array. Its class weights by bin are summed for each column it looks at; where it
- * has fewer rows than a column has bins, only the bins that occur are visited. Where all columns are looked at and there are
+ * <p>A node's rows are one stretch of an array, and their classes and weights stand beside them. Class weights by bin are
+ * summed for each column that is looked at; where a node has fewer rows than a column has bins, only the bins that occur
+ * are visited. Where all columns are looked at and there are
  * many rows, the larger side of a split gets its sums as its parent's less its sister's, which whole case counts make exact.
  */
 final class ClassGrower {
@@ -15,8 +16,6 @@ final class ClassGrower {
     private static final int MOST_KEPT = 1 << 18;
 
     private final Binned binned;
-    private final int[] target;
-    private final double[] weight;
     private final int classes;
     private final Growth growth;
     private final Chance chance;
@@ -24,7 +23,12 @@ final class ClassGrower {
     private final int[] from;
     private final int[] columns;
     private final int[] rows;
+    private final int[] rowClass;
+    private final double[] rowWeight;
     private final int[] spare;
+    private final int[] spareClass;
+    private final double[] spareWeight;
+    private final int count;
     private final double[] sums;
     private final long[] occupied = new long[Binned.MOST / Long.SIZE];
     private final double[] left;
@@ -51,8 +55,6 @@ final class ClassGrower {
      */
     ClassGrower(Binned binned, int[] target, double[] weight, int classes, Growth growth, Chance chance) {
         this.binned = binned;
-        this.target = target;
-        this.weight = weight;
         this.classes = classes;
         this.growth = growth;
         this.chance = chance;
@@ -62,29 +64,40 @@ final class ClassGrower {
             columns[j] = j;
             from[j + 1] = from[j] + binned.bins(j) * classes;
         }
-        this.rows = new int[binned.rows()];
-        this.spare = new int[binned.rows()];
+        int n = 0;
+        for (double w : weight) {
+            n += w > 0 ? 1 : 0;
+        }
+        this.count = n;
+        this.rows = new int[n];
+        this.rowClass = new int[n];
+        this.rowWeight = new double[n];
+        this.spare = new int[n];
+        this.spareClass = new int[n];
+        this.spareWeight = new double[n];
         this.sums = new double[Binned.MOST * classes];
         this.left = new double[classes];
         this.right = new double[classes];
         double sum = 0;
-        for (double w : weight) {
-            sum += w;
+        int at = 0;
+        for (int i = 0; i < weight.length; i++) {
+            if (weight[i] > 0) {
+                rows[at] = i;
+                rowClass[at] = target[i];
+                rowWeight[at++] = weight[i];
+                sum += weight[i];
+            }
         }
         this.total = sum;
     }
 
     Node grow() {
-        int n = 0;
         double[] classWeights = new double[classes];
-        for (int i = 0; i < weight.length; i++) {
-            if (weight[i] > 0) {
-                rows[n++] = i;
-                classWeights[target[i]] += weight[i];
-            }
+        for (int i = 0; i < count; i++) {
+            classWeights[rowClass[i]] += rowWeight[i];
         }
-        double[] all = keeps(n) ? summed(0, n) : new double[0];
-        return grow(0, n, growth.depth, classWeights, all);
+        double[] all = keeps(count) ? summed(0, count) : new double[0];
+        return grow(0, count, growth.depth, classWeights, all);
     }
 
     private boolean keeps(int count) {
@@ -106,8 +119,7 @@ final class ClassGrower {
     private void add(int column, int begin, int end, double[] into, int offset) {
         byte[] codes = binned.codes(column);
         for (int i = begin; i < end; i++) {
-            int row = rows[i];
-            into[offset + (codes[row] & 0xFF) * classes + target[row]] += weight[row];
+            into[offset + (codes[rows[i]] & 0xFF) * classes + rowClass[i]] += rowWeight[i];
         }
     }
 
@@ -177,19 +189,18 @@ final class ClassGrower {
                 scan(j, kept, from[j], classWeights, own, allBins(j));
                 continue;
             }
-            boolean sparse = end - begin < binned.bins(j);
-            if (sparse) {
-                mark(j, begin, end);
+            if (end - begin < binned.bins(j)) {
+                addMarked(j, begin, end);
             } else {
                 allBins(j);
+                add(j, begin, end, sums, 0);
             }
-            add(j, begin, end, sums, 0);
             if (growth.anyThreshold) {
                 drawn(j, classWeights, own);
             } else {
                 scan(j, sums, 0, classWeights, own, occupied);
             }
-            clear(j, begin, end, sparse);
+            clear();
         }
     }
 
@@ -202,29 +213,35 @@ final class ClassGrower {
         return occupied;
     }
 
-    private void mark(int column, int begin, int end) {
+    /** Sums class weights by bin, and marks the bins that occur. */
+    private void addMarked(int column, int begin, int end) {
         Arrays.fill(occupied, 0);
         byte[] codes = binned.codes(column);
         for (int i = begin; i < end; i++) {
             int bin = codes[rows[i]] & 0xFF;
             occupied[bin >> 6] |= 1L << bin;
+            sums[bin * classes + rowClass[i]] += rowWeight[i];
         }
     }
 
-    private void clear(int column, int begin, int end, boolean sparse) {
-        if (!sparse) {
-            Arrays.fill(sums, 0, binned.bins(column) * classes, 0);
-            return;
-        }
-        byte[] codes = binned.codes(column);
-        for (int i = begin; i < end; i++) {
-            int at = (codes[rows[i]] & 0xFF) * classes;
-            Arrays.fill(sums, at, at + classes, 0);
+    /** Clears the sums of the bins that were looked at. */
+    private void clear() {
+        for (int word = 0; word < occupied.length; word++) {
+            for (long bits = occupied[word]; bits != 0; bits &= bits - 1) {
+                int at = (word * Long.SIZE + Long.numberOfTrailingZeros(bits)) * classes;
+                for (int c = 0; c < classes; c++) {
+                    sums[at + c] = 0;
+                }
+            }
         }
     }
 
     /** Looks at every threshold of a column. */
     private void scan(int column, double[] by, int offset, double[] classWeights, double own, long[] bins) {
+        if (growth.impurity == Tree.Impurity.GINI) {
+            scanGini(column, by, offset, classWeights, own, bins);
+            return;
+        }
         Arrays.fill(left, 0);
         System.arraycopy(classWeights, 0, right, 0, classes);
         double leftWeight = 0;
@@ -247,6 +264,64 @@ final class ClassGrower {
                     left[c] += by[at + c];
                     right[c] -= by[at + c];
                 }
+                leftWeight += here;
+                before = bin;
+            }
+        }
+    }
+
+    /**
+     * The same for Gini, whose sum over both sides is own − (Σ left²/W_left + Σ right²/W_right): sums of squares are carried
+     * along, and compared without dividing.
+     */
+    private void scanGini(int column, double[] by, int offset, double[] classWeights, double own, long[] bins) {
+        Arrays.fill(left, 0);
+        double rightSquares = 0;
+        for (int c = 0; c < classes; c++) {
+            right[c] = classWeights[c];
+            rightSquares += right[c] * right[c];
+        }
+        double leftSquares = 0;
+        double leftWeight = 0;
+        // A gain within rounding is none: the first column and the lowest threshold keep the split.
+        double rounding = 1e-12 * own;
+        double best = own - bestImpurity + rounding;
+        int before = -1;
+        for (int word = 0; word < bins.length; word++) {
+            for (long bits = bins[word]; bits != 0; bits &= bits - 1) {
+                int bin = word * Long.SIZE + Long.numberOfTrailingZeros(bits);
+                int at = offset + bin * classes;
+                double here = 0;
+                double leftMore = 0;
+                double rightLess = 0;
+                for (int c = 0; c < classes; c++) {
+                    double w = by[at + c];
+                    here += w;
+                    leftMore += w * (2 * left[c] + w);
+                    rightLess += w * (2 * right[c] - w);
+                }
+                if (!(here > 0)) {
+                    continue;
+                }
+                double rightWeight = own - leftWeight;
+                if (before >= 0 && leftWeight >= growth.leafRows && rightWeight >= growth.leafRows) {
+                    double over = leftSquares * rightWeight + rightSquares * leftWeight;
+                    double under = leftWeight * rightWeight;
+                    if (over > best * under) {
+                        double purity = over / under;
+                        best = purity + rounding;
+                        bestColumn = column;
+                        bestBin = before;
+                        bestImpurity = own - purity;
+                        bestThreshold = binned.threshold(column, before, bin);
+                    }
+                }
+                for (int c = 0; c < classes; c++) {
+                    left[c] += by[at + c];
+                    right[c] -= by[at + c];
+                }
+                leftSquares += leftMore;
+                rightSquares -= rightLess;
                 leftWeight += here;
                 before = bin;
             }
@@ -325,13 +400,19 @@ final class ClassGrower {
         for (int i = begin; i < end; i++) {
             int row = rows[i];
             if ((codes[row] & 0xFF) <= bin) {
+                leftWeights[rowClass[i]] += rowWeight[i];
+                rowClass[a] = rowClass[i];
+                rowWeight[a] = rowWeight[i];
                 rows[a++] = row;
-                leftWeights[target[row]] += weight[row];
             } else {
+                spareClass[b] = rowClass[i];
+                spareWeight[b] = rowWeight[i];
                 spare[b++] = row;
             }
         }
         System.arraycopy(spare, 0, rows, a, b);
+        System.arraycopy(spareClass, 0, rowClass, a, b);
+        System.arraycopy(spareWeight, 0, rowWeight, a, b);
         return a;
     }
 

@@ -89,15 +89,12 @@ record Forest(
         Binned binned = Binned.of(training, bins);
         int[] target = training.targets();
         double[] weights = training.weights();
-        double[] upTo = weights.clone();
-        for (int i = 1; i < upTo.length; i++) {
-            upTo[i] += upTo[i - 1];
-        }
+        Bags bags = new Bags(weights);
         ClassGrower.Growth growth = new ClassGrower.Growth(impurity, depth, leafRows, looked(binned.columns()), drawn);
         List<Node> roots = new ArrayList<>();
         for (int t = 0; t < trees; t++) {
             Chance own = new Seed(chance.word()).chance();
-            double[] bag = bagged ? bag(upTo, own) : weights;
+            double[] bag = bagged ? bags.draw(own) : weights;
             roots.add(new ClassGrower(binned, target, bag, training.classes(), growth, own).grow());
         }
         return roots;
@@ -108,17 +105,46 @@ record Forest(
         return (int) Math.max(1, Math.min(all, Math.rint(wanted)));
     }
 
-    /** How often each row is drawn; {@code upTo} is the weight up to and with each row. */
-    private static double[] bag(double[] upTo, Chance chance) {
-        double total = upTo[upTo.length - 1];
-        double[] times = new double[upTo.length];
-        for (long draw = Math.max(1, Math.round(total)); draw > 0; draw--) {
-            int at = Arrays.binarySearch(upTo, chance.uniform() * total);
-            // A row owns what lies from the weight before it up to, but without, its own end.
-            int row = at >= 0 ? at + 1 : -at - 1;
-            times[Math.min(row, times.length - 1)]++;
+    /** Draws rows with replacement, by their case weights. */
+    private static final class Bags {
+        private static final double MOST_COPIES = 1e7;
+
+        private final double[] upTo;
+        private final double total;
+        private final int[] copies;
+
+        Bags(double[] weights) {
+            upTo = weights.clone();
+            boolean whole = true;
+            for (int i = 0; i < upTo.length; i++) {
+                whole &= weights[i] == Math.rint(weights[i]);
+                upTo[i] += i == 0 ? 0 : upTo[i - 1];
+            }
+            total = upTo[upTo.length - 1];
+            copies = new int[whole && total <= MOST_COPIES ? (int) total : 0];
+            for (int i = 0, c = 0; c < copies.length; c++) {
+                i += upTo[i] <= c ? 1 : 0;
+                copies[c] = i;
+            }
         }
-        return times;
+
+        /** How often each row is drawn, of as many draws as the rows weigh. */
+        double[] draw(Chance chance) {
+            double[] times = new double[upTo.length];
+            for (long draw = Math.max(1, Math.round(total)); draw > 0; draw--) {
+                times[row(chance.uniform() * total)]++;
+            }
+            return times;
+        }
+
+        /** The row that owns a point: what lies from the weight before it up to, but without, its own end. */
+        private int row(double point) {
+            if (copies.length > 0) {
+                return copies[(int) point];
+            }
+            int at = Arrays.binarySearch(upTo, point);
+            return Math.min(at >= 0 ? at + 1 : -at - 1, upTo.length - 1);
+        }
     }
 
     private static final class Grown implements Model {

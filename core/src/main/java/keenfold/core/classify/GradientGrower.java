@@ -15,19 +15,23 @@ import java.util.Queue;
 final class GradientGrower {
     private static final int WORTH_KEEPING = 512;
     private static final int MOST_KEPT = 1 << 17;
+    private static final double COUNT_UNIT = 0x1p-20;
 
     private final Binned binned;
     private final Growth growth;
     private final int[] from;
     private final int[] rows;
     private final int[] spare;
-    private final long[] sums = new long[2 * Binned.MOST];
-    private final double[] counts = new double[Binned.MOST];
+    private final long[] rowSlope;
+    private final long[] rowBend;
+    private final long[] rowCount;
+    private final long[] spareSlope;
+    private final long[] spareBend;
+    private final long[] spareCount;
+    private final long[] sums = new long[3 * Binned.MOST];
     private final long[] occupied = new long[Binned.MOST / Long.SIZE];
     private final double unit;
-    private long[] slope = new long[0];
-    private long[] bend = new long[0];
-    private double[] weight = new double[0];
+    private final long leastCount;
     private int[] columns = new int[0];
 
     /**
@@ -97,27 +101,17 @@ final class GradientGrower {
         private final int depthLeft;
         private final long slope;
         private final long bend;
-        private final double count;
+        private final long count;
         private final long[] kept;
-        private final double[] keptCounts;
         private double gain;
         private int column = -1;
         private int bin;
         private double threshold;
         private long leftSlope;
         private long leftBend;
-        private double leftCount;
+        private long leftCount;
 
-        Open(
-                int node,
-                int begin,
-                int end,
-                int depthLeft,
-                long slope,
-                long bend,
-                double count,
-                long[] kept,
-                double[] keptCounts) {
+        Open(int node, int begin, int end, int depthLeft, long slope, long bend, long count, long[] kept) {
             this.node = node;
             this.begin = begin;
             this.end = end;
@@ -126,7 +120,6 @@ final class GradientGrower {
             this.bend = bend;
             this.count = count;
             this.kept = kept;
-            this.keptCounts = keptCounts;
         }
 
         @Override
@@ -145,8 +138,16 @@ final class GradientGrower {
         for (int j = 0; j < binned.columns(); j++) {
             from[j + 1] = from[j] + binned.bins(j);
         }
-        this.rows = new int[binned.rows()];
-        this.spare = new int[binned.rows()];
+        int n = binned.rows();
+        this.rows = new int[n];
+        this.rowSlope = new long[n];
+        this.rowBend = new long[n];
+        this.rowCount = new long[n];
+        this.spare = new int[n];
+        this.spareSlope = new long[n];
+        this.spareBend = new long[n];
+        this.spareCount = new long[n];
+        this.leastCount = (long) Math.ceil(growth.leafRows / COUNT_UNIT);
     }
 
     /**
@@ -159,18 +160,19 @@ final class GradientGrower {
      * @param looked the columns it may split
      */
     ValueTree grow(long[] slopes, long[] bends, double[] weights, int[] some, int[] looked) {
-        slope = slopes;
-        bend = bends;
-        weight = weights;
         columns = looked;
-        System.arraycopy(some, 0, rows, 0, some.length);
         long slopeSum = 0;
         long bendSum = 0;
-        double countSum = 0;
-        for (int row : some) {
-            slopeSum += slopes[row];
-            bendSum += bends[row];
-            countSum += weights[row];
+        long countSum = 0;
+        for (int i = 0; i < some.length; i++) {
+            int row = some[i];
+            rows[i] = row;
+            rowSlope[i] = slopes[row];
+            rowBend[i] = bends[row];
+            rowCount[i] = Math.round(weights[row] / COUNT_UNIT);
+            slopeSum += rowSlope[i];
+            bendSum += rowBend[i];
+            countSum += rowCount[i];
         }
         ValueTree tree = new ValueTree();
         boolean keep = keeps(some.length);
@@ -182,8 +184,7 @@ final class GradientGrower {
                 slopeSum,
                 bendSum,
                 countSum,
-                keep ? new long[2 * from[binned.columns()]] : new long[0],
-                keep ? new double[from[binned.columns()]] : new double[0]);
+                keep ? new long[3 * from[binned.columns()]] : new long[0]);
         if (keep) {
             sum(root);
         }
@@ -198,7 +199,7 @@ final class GradientGrower {
     }
 
     private boolean keeps(int count) {
-        return count >= WORTH_KEEPING && 2 * from[binned.columns()] <= MOST_KEPT;
+        return count >= WORTH_KEEPING && 3 * from[binned.columns()] <= MOST_KEPT;
     }
 
     private double value(long slopeSum, long bendSum) {
@@ -206,32 +207,38 @@ final class GradientGrower {
         return divisor > 0 ? -growth.rate * (slopeSum * unit) / divisor : 0;
     }
 
-    private double worth(long slopeSum, long bendSum) {
-        double g = slopeSum * unit;
-        double divisor = bendSum * unit + growth.ridge;
-        return divisor > 0 ? g * g / divisor : 0;
-    }
-
     private void sum(Open node) {
         for (int j : columns) {
-            add(j, node.begin, node.end, node.kept, node.keptCounts, from[j]);
+            add(j, node.begin, node.end, node.kept, from[j]);
         }
     }
 
-    private void add(int column, int begin, int end, long[] into, double[] counted, int offset) {
+    private void add(int column, int begin, int end, long[] into, int offset) {
         byte[] codes = binned.codes(column);
         for (int i = begin; i < end; i++) {
-            int row = rows[i];
-            int bin = offset + (codes[row] & 0xFF);
-            into[2 * bin] += slope[row];
-            into[2 * bin + 1] += bend[row];
-            counted[bin] += weight[row];
+            int at = 3 * (offset + (codes[rows[i]] & 0xFF));
+            into[at] += rowSlope[i];
+            into[at + 1] += rowBend[i];
+            into[at + 2] += rowCount[i];
+        }
+    }
+
+    /** The same into {@code sums}, marking the bins that occur. */
+    private void addMarked(int column, int begin, int end) {
+        Arrays.fill(occupied, 0);
+        byte[] codes = binned.codes(column);
+        for (int i = begin; i < end; i++) {
+            int bin = codes[rows[i]] & 0xFF;
+            occupied[bin >> 6] |= 1L << bin;
+            sums[3 * bin] += rowSlope[i];
+            sums[3 * bin + 1] += rowBend[i];
+            sums[3 * bin + 2] += rowCount[i];
         }
     }
 
     /** Finds the best split of a leaf, and keeps the leaf if there is one. */
     private void offer(Open node, Queue<Open> open) {
-        if (node.depthLeft == 0 || node.count < 2 * growth.leafRows) {
+        if (node.depthLeft == 0 || node.count < 2 * leastCount) {
             return;
         }
         for (int j : columns) {
@@ -241,33 +248,17 @@ final class GradientGrower {
             }
             if (node.kept.length > 0) {
                 allBins(bins);
-                scan(node, j, node.kept, node.keptCounts, from[j]);
+                scan(node, j, node.kept, from[j]);
                 continue;
             }
-            boolean sparse = node.end - node.begin < bins;
-            byte[] codes = binned.codes(j);
-            if (sparse) {
-                Arrays.fill(occupied, 0);
-                for (int i = node.begin; i < node.end; i++) {
-                    int bin = codes[rows[i]] & 0xFF;
-                    occupied[bin >> 6] |= 1L << bin;
-                }
+            if (node.end - node.begin < bins) {
+                addMarked(j, node.begin, node.end);
             } else {
                 allBins(bins);
+                add(j, node.begin, node.end, sums, 0);
             }
-            add(j, node.begin, node.end, sums, counts, 0);
-            scan(node, j, sums, counts, 0);
-            if (sparse) {
-                for (int i = node.begin; i < node.end; i++) {
-                    int bin = codes[rows[i]] & 0xFF;
-                    sums[2 * bin] = 0;
-                    sums[2 * bin + 1] = 0;
-                    counts[bin] = 0;
-                }
-            } else {
-                Arrays.fill(sums, 0, 2 * bins, 0);
-                Arrays.fill(counts, 0, bins, 0);
-            }
+            scan(node, j, sums, 0);
+            clear();
         }
         if (node.column >= 0) {
             open.add(node);
@@ -281,28 +272,49 @@ final class GradientGrower {
         }
     }
 
-    private void scan(Open node, int column, long[] by, double[] counted, int offset) {
-        double whole = worth(node.slope, node.bend);
+    private void clear() {
+        for (int word = 0; word < occupied.length; word++) {
+            for (long bits = occupied[word]; bits != 0; bits &= bits - 1) {
+                int at = 3 * (word * Long.SIZE + Long.numberOfTrailingZeros(bits));
+                sums[at] = 0;
+                sums[at + 1] = 0;
+                sums[at + 2] = 0;
+            }
+        }
+    }
+
+    /** Looks at every threshold of a column, comparing gains without dividing. */
+    private void scan(Open node, int column, long[] by, int offset) {
+        double nodeBend = node.bend * unit + growth.ridge;
+        double whole = nodeBend > 0 ? (node.slope * unit) * (node.slope * unit) / nodeBend : 0;
+        // The first of equal gains keeps the split; what is rounding alone is none.
+        double rounding = 1e-12 * (whole + 1e-12);
+        double best = node.gain + whole + rounding;
         long leftSlope = 0;
         long leftBend = 0;
-        double leftCount = 0;
+        long leftCount = 0;
         int before = -1;
         for (int word = 0; word < occupied.length; word++) {
             for (long bits = occupied[word]; bits != 0; bits &= bits - 1) {
                 int bin = word * Long.SIZE + Long.numberOfTrailingZeros(bits);
-                double here = counted[offset + bin];
-                if (!(here > 0)) {
+                int at = 3 * (offset + bin);
+                long here = by[at + 2];
+                if (here == 0) {
                     continue;
                 }
-                if (before >= 0 && leftCount >= growth.leafRows) {
-                    if (node.count - leftCount < growth.leafRows) {
+                if (before >= 0 && leftCount >= leastCount) {
+                    if (node.count - leftCount < leastCount) {
                         return;
                     }
-                    double gain =
-                            worth(leftSlope, leftBend) + worth(node.slope - leftSlope, node.bend - leftBend) - whole;
-                    // The first of equal gains keeps the split; what is rounding alone is none.
-                    if (gain > node.gain + 1e-12 * (whole + 1e-12)) {
-                        node.gain = gain;
+                    double g1 = leftSlope * unit;
+                    double h1 = leftBend * unit + growth.ridge;
+                    double g2 = (node.slope - leftSlope) * unit;
+                    double h2 = (node.bend - leftBend) * unit + growth.ridge;
+                    double over = g1 * g1 * h2 + g2 * g2 * h1;
+                    double under = h1 * h2;
+                    if (over > best * under && under > 0) {
+                        node.gain = over / under - whole;
+                        best = over / under + rounding;
                         node.column = column;
                         node.bin = before;
                         node.threshold = binned.threshold(column, before, bin);
@@ -311,8 +323,8 @@ final class GradientGrower {
                         node.leftCount = leftCount;
                     }
                 }
-                leftSlope += by[2 * (offset + bin)];
-                leftBend += by[2 * (offset + bin) + 1];
+                leftSlope += by[at];
+                leftBend += by[at + 1];
                 leftCount += here;
                 before = bin;
             }
@@ -326,12 +338,21 @@ final class GradientGrower {
         for (int i = node.begin; i < node.end; i++) {
             int row = rows[i];
             if ((codes[row] & 0xFF) <= node.bin) {
+                rowSlope[a] = rowSlope[i];
+                rowBend[a] = rowBend[i];
+                rowCount[a] = rowCount[i];
                 rows[a++] = row;
             } else {
+                spareSlope[b] = rowSlope[i];
+                spareBend[b] = rowBend[i];
+                spareCount[b] = rowCount[i];
                 spare[b++] = row;
             }
         }
         System.arraycopy(spare, 0, rows, a, b);
+        System.arraycopy(spareSlope, 0, rowSlope, a, b);
+        System.arraycopy(spareBend, 0, rowBend, a, b);
+        System.arraycopy(spareCount, 0, rowCount, a, b);
         long rightSlope = node.slope - node.leftSlope;
         long rightBend = node.bend - node.leftBend;
         int left = tree.leaf(value(node.leftSlope, node.leftBend));
@@ -343,12 +364,9 @@ final class GradientGrower {
         tree.right[node.node] = right;
         boolean leftSmaller = a - node.begin <= node.end - a;
         long[] none = new long[0];
-        double[] noCounts = new double[0];
         boolean keep = node.kept.length > 0 && node.depthLeft > 1 && keeps(Math.max(a - node.begin, node.end - a));
         long[] fresh = keep ? new long[node.kept.length] : none;
-        double[] freshCounts = keep ? new double[node.keptCounts.length] : noCounts;
         long[] parents = keep ? node.kept : none;
-        double[] parentsCounts = keep ? node.keptCounts : noCounts;
         Open leftOpen = new Open(
                 left,
                 node.begin,
@@ -357,8 +375,7 @@ final class GradientGrower {
                 node.leftSlope,
                 node.leftBend,
                 node.leftCount,
-                leftSmaller ? fresh : parents,
-                leftSmaller ? freshCounts : parentsCounts);
+                leftSmaller ? fresh : parents);
         Open rightOpen = new Open(
                 right,
                 a,
@@ -367,15 +384,12 @@ final class GradientGrower {
                 rightSlope,
                 rightBend,
                 node.count - node.leftCount,
-                leftSmaller ? parents : fresh,
-                leftSmaller ? parentsCounts : freshCounts);
+                leftSmaller ? parents : fresh);
         if (keep) {
             sum(leftSmaller ? leftOpen : rightOpen);
             for (int j : columns) {
-                for (int k = from[j]; k < from[j + 1]; k++) {
-                    parents[2 * k] -= fresh[2 * k];
-                    parents[2 * k + 1] -= fresh[2 * k + 1];
-                    parentsCounts[k] -= freshCounts[k];
+                for (int k = 3 * from[j]; k < 3 * from[j + 1]; k++) {
+                    parents[k] -= fresh[k];
                 }
             }
         }
