@@ -275,6 +275,10 @@ final class ClassGrower {
      * along, and compared without dividing.
      */
     private void scanGini(int column, double[] by, int offset, double[] classWeights, double own, long[] bins) {
+        if (classes == 2) {
+            scanGiniOfTwo(column, by, offset, classWeights, own, bins);
+            return;
+        }
         Arrays.fill(left, 0);
         double rightSquares = 0;
         for (int c = 0; c < classes; c++) {
@@ -325,6 +329,53 @@ final class ClassGrower {
                 leftWeight += here;
                 before = bin;
             }
+        }
+    }
+
+    /** The same for two classes, in local variables. */
+    private void scanGiniOfTwo(int column, double[] by, int offset, double[] classWeights, double own, long[] bins) {
+        double least = growth.leafRows;
+        double rounding = 1e-12 * own;
+        double best = own - bestImpurity + rounding;
+        double left0 = 0;
+        double left1 = 0;
+        double right0 = classWeights[0];
+        double right1 = classWeights[1];
+        int before = -1;
+        int bestLeft = -1;
+        int bestRight = -1;
+        for (int word = 0; word < bins.length; word++) {
+            for (long bits = bins[word]; bits != 0; bits &= bits - 1) {
+                int bin = word * Long.SIZE + Long.numberOfTrailingZeros(bits);
+                double w0 = by[offset + 2 * bin];
+                double w1 = by[offset + 2 * bin + 1];
+                if (!(w0 + w1 > 0)) {
+                    continue;
+                }
+                double leftWeight = left0 + left1;
+                double rightWeight = right0 + right1;
+                if (leftWeight >= least && rightWeight >= least) {
+                    double over = (left0 * left0 + left1 * left1) * rightWeight
+                            + (right0 * right0 + right1 * right1) * leftWeight;
+                    double under = leftWeight * rightWeight;
+                    if (over > best * under) {
+                        best = over / under + rounding;
+                        bestLeft = before;
+                        bestRight = bin;
+                    }
+                }
+                left0 += w0;
+                left1 += w1;
+                right0 -= w0;
+                right1 -= w1;
+                before = bin;
+            }
+        }
+        if (bestLeft >= 0) {
+            bestColumn = column;
+            bestBin = bestLeft;
+            bestImpurity = own - (best - rounding);
+            bestThreshold = binned.threshold(column, bestLeft, bestRight);
         }
     }
 

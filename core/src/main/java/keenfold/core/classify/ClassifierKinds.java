@@ -3,6 +3,7 @@ package keenfold.core.classify;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import keenfold.core.data.Checks;
 import keenfold.core.prepare.About;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.Setting.Bounds;
@@ -13,7 +14,14 @@ import keenfold.core.prepare.Settings;
 public final class ClassifierKinds {
     private static final Setting STRENGTH = Setting.number(
             "strength", "1", Bounds.from(0), Simpler.HIGHER, "weight of the ridge penalty on standardised columns");
-    private static final Setting PENALTY = Setting.word("penalty", "ridge", List.of("ridge"), "form of the penalty");
+    private static final Setting PENALTY = Setting.word(
+            "penalty", "ridge", List.of("ridge", "lasso", "elastic-net"), "squares, absolute values, or both");
+    private static final Setting MIX =
+            Setting.number("mix", "0.5", Bounds.from(0).to(1), Simpler.NEITHER, "share of the lasso in an elastic net");
+    private static final Setting POOLED = Setting.number(
+            "pooled", "1", Bounds.from(0).to(1), Simpler.HIGHER, "share of all classes' covariance in each class's");
+    private static final Setting DIAGONAL = Setting.number(
+            "diagonal", "0", Bounds.from(0).to(1), Simpler.HIGHER, "share of its diagonal in each covariance");
     private static final Setting NEIGHBOURS =
             Setting.whole("neighbours", 5, 1, Simpler.HIGHER, "how many nearest training rows vote");
     private static final Setting PSEUDO_COUNT = Setting.number(
@@ -109,13 +117,29 @@ public final class ClassifierKinds {
                     "logistic",
                     "logistic regression, multinomial for three or more classes",
                     new About(
-                            "maximum of the log-likelihood less strength/2 times the sum of squared coefficients, the intercept"
-                                    + " not penalised; Newton's method for two classes, L-BFGS for more",
-                            "trace of the weighted ridge hat matrix with intercept; of several classes (K - 1)/K times the sum"
-                                    + " over classes",
-                            "le Cessie and van Houwelingen (1992), Appl. Statist. 41(1), doi:10.2307/2347628"),
-                    List.of(PENALTY, STRENGTH),
-                    s -> new Logistic(s.number(STRENGTH)),
+                            "maximum of the log-likelihood less strength times the sum of b^2/2 (ridge), |b| (lasso) or"
+                                    + " mix |b| + (1 - mix) b^2/2 (elastic net) over all coefficients but the intercept; Newton's"
+                                    + " method for two classes and L-BFGS for more, with a lasso part coordinate descent",
+                            "trace of the weighted ridge hat matrix with intercept, of a lasso over its non-zero coefficients; of"
+                                    + " several classes (K - 1)/K times the sum over classes",
+                            "le Cessie and van Houwelingen (1992), Appl. Statist. 41(1), doi:10.2307/2347628; Tibshirani (1996), J."
+                                    + " R. Stat. Soc. B 58(1); Zou and Hastie (2005), J. R. Stat. Soc. B 67(2)"),
+                    List.of(PENALTY, STRENGTH, MIX),
+                    ClassifierKinds::logistic,
+                    Optional.of((all, training, fresh) -> Logistic.joint(
+                            all.stream().map(ClassifierKinds::logistic).toList(), training))),
+            new ClassifierKind(
+                    "discriminant",
+                    "normal densities with covariances, linear or quadratic",
+                    new About(
+                            "class shares times a normal density of the class's mean and of the covariance that mixes the class's own"
+                                    + " with that of all classes (pooled: 1 is the linear, 0 the quadratic discriminant) and then"
+                                    + " with its diagonal; columns that the ones before them determine are left out",
+                            "p + 1 + (1 - pooled)(p + (1 - diagonal) p(p - 1)/2), times K - 1",
+                            "Fisher (1936), Ann. Eugen. 7(2), doi:10.1111/j.1469-1809.1936.tb02137.x; Friedman (1989), J. Am. Stat."
+                                    + " Assoc. 84(405), doi:10.1080/01621459.1989.10478752"),
+                    List.of(POOLED, DIAGONAL),
+                    s -> new Discriminant(s.number(POOLED), s.number(DIAGONAL)),
                     Optional.empty()),
             new ClassifierKind(
                     "nearest",
@@ -195,6 +219,16 @@ public final class ClassifierKinds {
                             all.stream().map(ClassifierKinds::boosting).toList(), training, fresh))));
 
     private ClassifierKinds() {}
+
+    private static Logistic logistic(Settings s) {
+        String penalty = s.text(PENALTY);
+        Checks.that(
+                penalty.equals("elastic-net") || !s.values().containsKey(MIX.name()),
+                "mix says nothing to penalty %s: it is for elastic-net",
+                penalty);
+        double mix = penalty.equals("ridge") ? 0 : penalty.equals("lasso") ? 1 : s.number(MIX);
+        return new Logistic(s.number(STRENGTH), mix);
+    }
 
     private static Tree tree(Settings s) {
         return new Tree(

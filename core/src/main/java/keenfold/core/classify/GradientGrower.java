@@ -285,8 +285,15 @@ final class GradientGrower {
 
     /** Looks at every threshold of a column, comparing gains without dividing. */
     private void scan(Open node, int column, long[] by, int offset) {
-        double nodeBend = node.bend * unit + growth.ridge;
-        double whole = nodeBend > 0 ? (node.slope * unit) * (node.slope * unit) / nodeBend : 0;
+        double ridge = growth.ridge;
+        double one = unit;
+        long least = leastCount;
+        long nodeSlope = node.slope;
+        long nodeBend = node.bend;
+        long nodeCount = node.count;
+        double g = nodeSlope * one;
+        double h = nodeBend * one + ridge;
+        double whole = h > 0 ? g * g / h : 0;
         // The first of equal gains keeps the split; what is rounding alone is none.
         double rounding = 1e-12 * (whole + 1e-12);
         double best = node.gain + whole + rounding;
@@ -294,6 +301,7 @@ final class GradientGrower {
         long leftBend = 0;
         long leftCount = 0;
         int before = -1;
+        int bestLeft = -1;
         for (int word = 0; word < occupied.length; word++) {
             for (long bits = occupied[word]; bits != 0; bits &= bits - 1) {
                 int bin = word * Long.SIZE + Long.numberOfTrailingZeros(bits);
@@ -302,22 +310,21 @@ final class GradientGrower {
                 if (here == 0) {
                     continue;
                 }
-                if (before >= 0 && leftCount >= leastCount) {
-                    if (node.count - leftCount < leastCount) {
-                        return;
+                if (leftCount >= least) {
+                    if (nodeCount - leftCount < least) {
+                        word = occupied.length;
+                        break;
                     }
-                    double g1 = leftSlope * unit;
-                    double h1 = leftBend * unit + growth.ridge;
-                    double g2 = (node.slope - leftSlope) * unit;
-                    double h2 = (node.bend - leftBend) * unit + growth.ridge;
+                    double g1 = leftSlope * one;
+                    double h1 = leftBend * one + ridge;
+                    double g2 = (nodeSlope - leftSlope) * one;
+                    double h2 = (nodeBend - leftBend) * one + ridge;
                     double over = g1 * g1 * h2 + g2 * g2 * h1;
                     double under = h1 * h2;
                     if (over > best * under && under > 0) {
-                        node.gain = over / under - whole;
                         best = over / under + rounding;
-                        node.column = column;
-                        node.bin = before;
-                        node.threshold = binned.threshold(column, before, bin);
+                        bestLeft = before;
+                        node.bin = bin;
                         node.leftSlope = leftSlope;
                         node.leftBend = leftBend;
                         node.leftCount = leftCount;
@@ -328,6 +335,12 @@ final class GradientGrower {
                 leftCount += here;
                 before = bin;
             }
+        }
+        if (bestLeft >= 0) {
+            node.gain = best - rounding - whole;
+            node.column = column;
+            node.threshold = binned.threshold(column, bestLeft, node.bin);
+            node.bin = bestLeft;
         }
     }
 

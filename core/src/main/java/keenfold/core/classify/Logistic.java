@@ -1,6 +1,10 @@
 package keenfold.core.classify;
 
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
@@ -10,32 +14,59 @@ import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Training;
 
 /**
- * Logistic regression with a ridge penalty; multinomial where there are more than two classes.
+ * Logistic regression with a penalty; multinomial where there are more than two classes.
  *
- * <p>Definition: minimises −Σ wᵢ·ln p(yᵢ|xᵢ) + strength/2·Σ β², the sum over all coefficients but the intercepts. Two
+ * <p>Definition: minimises −Σ wᵢ·ln p(yᵢ|xᵢ) + strength·Σ (mix·|β| + (1 − mix)/2·β²), the sum over all coefficients but the
+ * intercepts: ridge at mix 0, lasso at 1, elastic net between. Two
  * classes: ln(p₁/p₀) = β₀ + xβ. K > 2 classes: p_c ∝ exp(β₀c + xβ_c), every class with its own coefficients
  * (symmetric), whose intercepts sum to 0. Classes without training rows are left out.
  *
  * <p>Assumes columns on one scale, or the penalty means little. Unlike a share, the strength is absolute: twice the rows,
  * half its effect.
  *
- * <p>Convergence: two classes, Newton's method until no coefficient moves by more than 1e-9·(1 + max|β|); more,
- * {@link Multinomial}. Otherwise {@link FitFailure}.
+ * <p>Convergence: with ridge and two classes, Newton's method until no coefficient moves by more than 1e-9·(1 + max|β|); more,
+ * {@link Multinomial}; with a lasso part, {@link SparseLogistic}. Otherwise {@link FitFailure}. More columns than rows are
+ * put into {@link RowSpace} first. Several strengths at once are fitted from the strongest on, each starting where the one
+ * before ended, which moves coefficients by less than 1e-7.
  *
  * <p>Size: the trace of the weighted ridge hat matrix with intercept, Σ h = p + 1 − strength·tr'(H⁻¹); for K > 2 classes
- * (K − 1)/K times the sum over classes of each one's own against the rest.
+ * (K − 1)/K times the sum over classes of each one's own against the rest. With a lasso part, over the columns whose
+ * coefficients are not 0, with the ridge part of the penalty: for lasso their number and 1 (Tibshirani and Taylor 2012, Ann.
+ * Statist. 40(2), doi:10.1214/12-AOS1003).
  *
- * <p>Reference: le Cessie and van Houwelingen (1992), Appl. Statist. 41(1), doi:10.2307/2347628.
+ * <p>References: le Cessie and van Houwelingen (1992), Appl. Statist. 41(1), doi:10.2307/2347628; Tibshirani (1996), J. R.
+ * Stat. Soc. B 58(1); Zou and Hastie (2005), J. R. Stat. Soc. B 67(2), doi:10.1111/j.1467-9868.2005.00503.x.
  *
- * @param strength of the ridge penalty, at least 0
+ * @param strength of the penalty, at least 0
+ * @param mix share of the lasso in the penalty, 0 … 1
  */
-record Logistic(double strength) implements Classifier {
+record Logistic(double strength, double mix) implements Classifier {
     private static final int MOST_STEPS = 100;
     private static final int MOST_HALVINGS = 40;
     private static final double TOLERANCE = 1e-9;
 
     Logistic {
         Checks.atLeast("strength", strength, 0);
+        Checks.that(mix >= 0 && mix <= 1, "mix = %s: expected 0 to 1", mix);
+    }
+
+    /** Several strengths and mixes: those of one mix from the strongest on. */
+    static List<Model> joint(List<Logistic> all, Training training) {
+        Model[] models = new Model[all.size()];
+        List<Integer> order = new ArrayList<>(IntStream.range(0, models.length)
+                .boxed()
+                .sorted(Comparator.comparingDouble((Integer i) -> all.get(i).mix)
+                        .thenComparingDouble(i -> -all.get(i).strength))
+                .toList());
+        Optional<Linear> before = Optional.empty();
+        double mix = Double.NaN;
+        for (int i : order) {
+            Linear model = all.get(i).fit(training, all.get(i).mix == mix ? before : Optional.empty());
+            mix = all.get(i).mix;
+            before = Optional.of(model);
+            models[i] = model;
+        }
+        return List.of(models);
     }
 
     @Override
@@ -45,6 +76,11 @@ record Logistic(double strength) implements Classifier {
 
     @Override
     public Model fit(Training training, Chance chance) {
+        return fit(training, Optional.empty());
+    }
+
+    /** @param before a model of the same rows to start from */
+    private Linear fit(Training training, Optional<Linear> before) {
         double[] classWeights = training.classWeights();
         int[] present = IntStream.range(0, training.classes())
                 .filter(c -> classWeights[c] > 0)
@@ -60,16 +96,58 @@ record Logistic(double strength) implements Classifier {
         int[] y = IntStream.range(0, training.rows())
                 .map(i -> place[training.target(i)])
                 .toArray();
-        return present.length == 2
-                ? binary(training, x, y, present)
-                : Multinomial.fit(training, x, y, present, strength);
+        double[][] start =
+                before.map(Linear::beta).orElse(new double[present.length == 2 ? 1 : present.length][x.length]);
+        if (mix > 0) {
+            double[][] beta = new SparseLogistic(x, y, training.weights(), strength * mix, strength * (1 - mix), start)
+                    .minimise();
+            return new Linear(training.classes(), present, beta, sparseSize(x, training.weights(), beta));
+        }
+        if (x.length - 1 > training.rows() && strength > 0) {
+            RowSpace space = RowSpace.of(Training.columns(training.table()), training.rows());
+            Linear inSpace = ridge(training, space.withIntercept(), y, present, Optional.empty());
+            double[][] beta = Arrays.stream(inSpace.beta)
+                    .map(own -> space.back(own, x.length - 1))
+                    .toArray(double[][]::new);
+            return new Linear(training.classes(), present, beta, inSpace.size);
+        }
+        return ridge(training, x, y, present, before.isEmpty() ? Optional.empty() : Optional.of(start));
     }
 
-    private Model binary(Training training, double[][] x, int[] y, int[] present) {
+    private Linear ridge(Training training, double[][] x, int[] y, int[] present, Optional<double[][]> from) {
+        double[][] start = from.orElse(new double[present.length == 2 ? 1 : present.length][x.length]);
+        return present.length == 2
+                ? binary(training, x, y, present, start[0])
+                : Multinomial.fit(training, x, y, present, strength, start);
+    }
+
+    /** Over the columns that are in use. */
+    private double sparseSize(double[][] x, double[] w, double[][] beta) {
+        double[][] prob = beta.length > 1 ? Multinomial.softmax(x, beta, w.length) : new double[1][w.length];
+        if (beta.length == 1) {
+            double[] eta = scores(x, beta[0], w.length);
+            Arrays.setAll(prob[0], i -> 1 / (1 + StrictMath.exp(-eta[i])));
+        }
+        double sum = 0;
+        for (int k = 0; k < beta.length; k++) {
+            double[] own = beta[k];
+            double[][] used = IntStream.range(0, own.length)
+                    .filter(j -> own[j] != 0 || j == own.length - 1)
+                    .mapToObj(j -> x[j])
+                    .toArray(double[][]::new);
+            double[] p = prob[k];
+            double[] curvature = new double[w.length];
+            Arrays.setAll(curvature, i -> w[i] * p[i] * (1 - p[i]));
+            sum += mix == 1 ? used.length : hatTrace(used, curvature, strength * (1 - mix));
+        }
+        return beta.length == 1 ? sum : sum * (beta.length - 1) / beta.length;
+    }
+
+    private Linear binary(Training training, double[][] x, int[] y, int[] present, double[] start) {
         int p = x.length;
         int n = training.rows();
         double[] w = training.weights();
-        double[] beta = new double[p];
+        double[] beta = start.clone();
         double[] prob = new double[n];
         double[] curvature = new double[n];
         double objective = binaryObjective(x, y, w, beta, prob);

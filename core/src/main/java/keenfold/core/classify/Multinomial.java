@@ -74,16 +74,21 @@ final class Multinomial {
         this.bound = Spd.factor(Logistic.hessian(x, half, strength), p);
     }
 
-    static Model fit(Training training, double[][] x, int[] y, int[] present, double strength) {
-        return new Multinomial(training, x, y, present.length, strength).minimise(training.classes(), present);
+    static Logistic.Linear fit(
+            Training training, double[][] x, int[] y, int[] present, double strength, double[][] start) {
+        return new Multinomial(training, x, y, present.length, strength).minimise(training.classes(), present, start);
     }
 
-    private Model minimise(int allClasses, int[] present) {
+    private Logistic.Linear minimise(int allClasses, int[] present, double[][] start) {
         double total = 0;
         for (double weight : w) {
             total += weight;
         }
-        Point now = at(new Flat(new double[classes * p]));
+        double[] flat = new double[classes * p];
+        for (int c = 0; c < classes; c++) {
+            System.arraycopy(start[c], 0, flat, c * p, p);
+        }
+        Point now = at(new Flat(flat));
         for (int step = 0; step < MOST_STEPS; step++) {
             if (Logistic.largest(now.gradient.values) <= TOLERANCE * total) {
                 double[][] beta = rows(now.beta);

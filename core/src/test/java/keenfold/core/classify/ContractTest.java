@@ -21,7 +21,11 @@ class ContractTest {
     static Stream<Classifier> classifiers() {
         return Stream.of(
                 new Majority(),
-                new Logistic(1),
+                new Logistic(1, 0),
+                new Logistic(2, 1),
+                new Logistic(1, 0.5),
+                new Discriminant(1, 0),
+                new Discriminant(0.5, 0.2),
                 new Nearest(4),
                 new NaiveBayes(1),
                 new Tree(Tree.Impurity.GINI, 4, 2, 0.001, 256),

@@ -4,6 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
+import java.util.Arrays;
+import java.util.List;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Training;
 import org.junit.jupiter.api.Test;
@@ -12,7 +16,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 
 class LogisticTest {
     private static Logistic.Linear fit(Training training, double strength) {
-        return (Logistic.Linear) new Logistic(strength).fit(training, Samples.chance());
+        return (Logistic.Linear) new Logistic(strength, 0).fit(training, Samples.chance());
     }
 
     /** Of a 2 x 2 table the slope is the logarithm of the odds ratio, the intercept that of the odds at 0. */
@@ -80,7 +84,7 @@ class LogisticTest {
     void multinomialOfTwoClassesIsBinaryWithHalfThePenalty() {
         Training t = Samples.normal(31, 60, 2, 2);
         double[][] x = Logistic.withIntercept(t.table());
-        Model multi = Multinomial.fit(t, x, Samples.targets(t), new int[] {0, 1}, 4);
+        Model multi = Multinomial.fit(t, x, Samples.targets(t), new int[] {0, 1}, 4, new double[2][x.length]);
         double[] binary = fit(t, 2).probabilities(t.table());
         assertThat(multi.probabilities(t.table())).containsExactly(binary, within(1e-7));
         assertThat(multi.size()).isCloseTo(fit(t, 2).size(), within(0.5));
@@ -131,5 +135,110 @@ class LogisticTest {
     void manyColumnsAreNotTakenForDependentOnes() {
         Training wide = Samples.normal(35, 400, 70, 2);
         assertThat(fit(wide, 1).size()).isBetween(40.0, 71.0);
+    }
+
+    /**
+     * The objective is smooth but for absolute values of single coefficients, so that a point from which no step along one
+     * coefficient leads down is its minimum.
+     */
+    @ParameterizedTest
+    @CsvSource({"2,1,1", "2,8,1", "2,5,0.5", "3,2,1", "3,4,0.3", "4,1,0.7", "2,0.01,1"})
+    void noStepAlongACoefficientLeadsDownFromASparseSolution(int classes, double strength, double mix) {
+        Training t = Samples.normal(60 + classes, 80, 6, classes);
+        Logistic.Linear model = (Logistic.Linear) new Logistic(strength, mix).fit(t, Samples.chance());
+        double[][] beta = model.beta();
+        double least = sparse(t, beta, strength, mix);
+        for (double[] b : beta) {
+            for (int j = 0; j < b.length; j++) {
+                double kept = b[j];
+                for (double step : new double[] {1e-4, -1e-4, 1e-5, -1e-5}) {
+                    b[j] = kept + step;
+                    assertThat(sparse(t, beta, strength, mix)).isGreaterThan(least - 1e-11);
+                }
+                b[j] = kept;
+            }
+        }
+        if (mix == 1 && classes == 2) {
+            long kept = Arrays.stream(beta[0]).limit(6).filter(b -> b != 0).count();
+            assertThat(model.size()).isEqualTo(kept + 1.0);
+            assertThat(kept).isLessThan(strength == 8 ? 5 : 7);
+        }
+    }
+
+    private static double sparse(Training t, double[][] beta, double strength, double mix) {
+        double corners = Arrays.stream(beta)
+                .flatMapToDouble(b -> Arrays.stream(b).limit(b.length - 1))
+                .map(Math::abs)
+                .sum();
+        return objective(t, beta, strength * (1 - mix), beta.length > 1) + strength * mix * corners;
+    }
+
+    @Test
+    void aLassoStrongEnoughLeavesTheInterceptAlone() {
+        Training t = Samples.normal(70, 90, 4, 2);
+        double[] weights = t.classWeights();
+        double share = weights[1] / 90;
+        double[][] x = Training.columns(t.table());
+        double most = 0;
+        for (double[] column : x) {
+            double pull = IntStream.range(0, 90)
+                    .mapToDouble(i -> column[i] * (t.target(i) - share))
+                    .sum();
+            most = Math.max(most, Math.abs(pull));
+        }
+        Logistic.Linear none = (Logistic.Linear) new Logistic(most * 1.0001, 1).fit(t, Samples.chance());
+        assertThat(Arrays.copyOf(none.beta()[0], 4)).containsOnly(0);
+        assertThat(none.beta()[0][4]).isCloseTo(Math.log(share / (1 - share)), within(1e-8));
+        Logistic.Linear one = (Logistic.Linear) new Logistic(most * 0.999, 1).fit(t, Samples.chance());
+        assertThat(Arrays.stream(one.beta()[0]).limit(4).filter(b -> b != 0).count())
+                .isEqualTo(1);
+    }
+
+    /** Several strengths are fitted along their path; each is what it is alone. */
+    @ParameterizedTest
+    @CsvSource({"2,0", "2,1", "3,0", "3,0.5"})
+    void aPathEndsWhereEachFitAloneEnds(int classes, double mix) {
+        Training t = Samples.normal(71, 120, 5, classes);
+        List<Logistic> all =
+                Stream.of(0.3, 20.0, 1.0, 5.0).map(s -> new Logistic(s, mix)).toList();
+        List<Model> path = Logistic.joint(all, t);
+        for (int i = 0; i < all.size(); i++) {
+            double[][] alone = ((Logistic.Linear) all.get(i).fit(t, Samples.chance())).beta();
+            double[][] joint = ((Logistic.Linear) path.get(i)).beta();
+            for (int k = 0; k < alone.length; k++) {
+                assertThat(joint[k]).containsExactly(alone[k], within(1e-7));
+            }
+            assertThat(path.get(i).size())
+                    .isCloseTo(all.get(i).fit(t, Samples.chance()).size(), within(1e-6));
+        }
+    }
+
+    /** More columns than rows: the same minimum, found in the space of the rows. */
+    @ParameterizedTest
+    @CsvSource({"2", "3"})
+    void moreColumnsThanRowsAreFittedInTheirRowsSpace(int classes) {
+        Training wide = Samples.normal(72, 12, 30, classes);
+        Logistic.Linear model = (Logistic.Linear) new Logistic(2, 0).fit(wide, Samples.chance());
+        double[][] beta = model.beta();
+        double h = 1e-4;
+        for (double[] b : beta) {
+            for (int j = 0; j < b.length; j++) {
+                double kept = b[j];
+                b[j] = kept + h;
+                double up = objective(wide, beta, 2, classes > 2);
+                b[j] = kept - h;
+                double down = objective(wide, beta, 2, classes > 2);
+                b[j] = kept;
+                assertThat((up - down) / (2 * h)).isCloseTo(0, within(1e-6));
+            }
+        }
+        if (classes == 2) {
+            double[] p = model.probabilities(wide.table());
+            double[] curvature = IntStream.range(0, 12)
+                    .mapToDouble(i -> p[2 * i] * p[2 * i + 1])
+                    .toArray();
+            assertThat(model.size())
+                    .isCloseTo(Logistic.hatTrace(Logistic.withIntercept(wide.table()), curvature, 2), within(1e-8));
+        }
     }
 }

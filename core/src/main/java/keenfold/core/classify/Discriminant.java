@@ -1,0 +1,290 @@
+package keenfold.core.classify;
+
+import java.util.Arrays;
+import java.util.stream.IntStream;
+import keenfold.core.data.Chance;
+import keenfold.core.data.Checks;
+import keenfold.core.data.Table;
+import keenfold.core.prepare.FitFailure;
+import keenfold.core.prepare.Needs;
+import keenfold.core.prepare.Training;
+
+/**
+ * Normal densities with covariances: the linear and the quadratic discriminant, and what lies between.
+ *
+ * <p>Definition: p(c|x) ∝ π_c·N(x; m_c, Σ_c) with the class shares π_c and weighted class means m_c. With S_c the class's sums
+ * of squares and products about its mean, S their sum, and C classes of total weight W,
+ * Σ_c = [(1 − pooled)·S_c + pooled·S] / [(1 − pooled)(W_c − 1) + pooled(W − C)], then
+ * Σ_c ← (1 − diagonal)·Σ_c + diagonal·diag Σ_c. At pooled 1 all classes share one covariance and the boundaries are linear.
+ * Columns of which the ones before leave less than 1e-10 of the pooled variance undetermined are left out.
+ *
+ * <p>Size: p + 1 + (1 − pooled)·(p + (1 − diagonal)·p(p − 1)/2), times K − 1: p + 1 for the linear, 1 + p + p(p + 1)/2 for
+ * the quadratic discriminant, p counting the columns used.
+ *
+ * <p>References: Fisher (1936), Ann. Eugen. 7(2), doi:10.1111/j.1469-1809.1936.tb02137.x; Friedman (1989), J. Am. Stat. Assoc.
+ * 84(405), doi:10.1080/01621459.1989.10478752 (there λ is pooled; shrinkage here goes to the diagonal, not to one variance).
+ *
+ * @param pooled share of all classes' covariance, 0 … 1
+ * @param diagonal share of the diagonal, 0 … 1
+ */
+record Discriminant(double pooled, double diagonal) implements Classifier {
+    private static final double DETERMINED = 1e-10;
+
+    Discriminant {
+        Checks.that(pooled >= 0 && pooled <= 1, "pooled = %s: expected 0 to 1", pooled);
+        Checks.that(diagonal >= 0 && diagonal <= 1, "diagonal = %s: expected 0 to 1", diagonal);
+    }
+
+    @Override
+    public Needs needs() {
+        return Needs.NUMBERS;
+    }
+
+    @Override
+    public Model fit(Training training, Chance chance) {
+        double[] weights = training.classWeights();
+        int[] present =
+                IntStream.range(0, weights.length).filter(c -> weights[c] > 0).toArray();
+        if (present.length == 1) {
+            return new Densities(training.classes(), present, new int[0], new Density[1], 1);
+        }
+        double[][] x = Training.columns(training.table());
+        double[][] means = means(training, x, weights);
+        double free = training.totalWeight() - present.length;
+        if (!(free > 0)) {
+            throw new FitFailure("discriminant needs more training rows than classes: there are " + training.rows()
+                    + " rows of " + present.length + " classes");
+        }
+        double[][] all = new double[x.length][x.length];
+        double[][][] own = new double[pooled < 1 ? present.length : 0][][];
+        for (int k = 0; k < present.length; k++) {
+            double[][] products = products(training, x, means[present[k]], present[k]);
+            for (int a = 0; a < x.length; a++) {
+                for (int b = 0; b < x.length; b++) {
+                    all[a][b] += products[a][b];
+                }
+            }
+            if (own.length > 0) {
+                own[k] = products;
+            }
+        }
+        int[] used = undetermined(shrunk(all, free));
+        Density[] densities = new Density[present.length];
+        for (int k = 0; k < present.length; k++) {
+            double weight = weights[present[k]];
+            double[] mean = new double[used.length];
+            for (int a = 0; a < used.length; a++) {
+                mean[a] = means[present[k]][used[a]];
+            }
+            double logShare = StrictMath.log(weight / training.totalWeight());
+            if (own.length == 0 && k > 0) {
+                densities[k] = densities[0].moved(logShare, mean);
+                continue;
+            }
+            double divisor = (1 - pooled) * (weight - 1) + pooled * free;
+            double[][] covariance = new double[used.length][used.length];
+            for (int a = 0; a < used.length; a++) {
+                for (int b = 0; b < used.length; b++) {
+                    double mixed = pooled * all[used[a]][used[b]]
+                            + (own.length > 0 ? (1 - pooled) * own[k][used[a]][used[b]] : 0);
+                    covariance[a][b] = mixed / divisor * (a == b ? 1 : 1 - diagonal);
+                }
+            }
+            densities[k] = Density.of(logShare, mean, covariance);
+            if (densities[k].broken) {
+                throw new FitFailure("discriminant: the rows of one class leave its own covariance undetermined ("
+                        + (long) weight + " rows, " + used.length + " columns); raise pooled or diagonal");
+            }
+        }
+        double p = used.length;
+        double size = p + 1 + (1 - pooled) * (p + (1 - diagonal) * p * (p - 1) / 2);
+        return new Densities(training.classes(), present, used, densities, size * (training.classes() - 1));
+    }
+
+    private static double[][] means(Training training, double[][] x, double[] weights) {
+        double[][] means = new double[weights.length][x.length];
+        for (int j = 0; j < x.length; j++) {
+            for (int i = 0; i < training.rows(); i++) {
+                means[training.target(i)][j] += training.weight(i) * x[j][i];
+            }
+            for (int c = 0; c < weights.length; c++) {
+                means[c][j] /= weights[c];
+            }
+        }
+        return means;
+    }
+
+    /** Sums of squares and products of one class's rows about its mean. */
+    private static double[][] products(Training training, double[][] x, double[] mean, int c) {
+        int[] rows = IntStream.range(0, training.rows())
+                .filter(i -> training.target(i) == c)
+                .toArray();
+        double[][] off = new double[x.length][rows.length];
+        for (int j = 0; j < x.length; j++) {
+            for (int r = 0; r < rows.length; r++) {
+                off[j][r] = (x[j][rows[r]] - mean[j]) * Math.sqrt(training.weight(rows[r]));
+            }
+        }
+        double[][] products = new double[x.length][x.length];
+        for (int a = 0; a < x.length; a++) {
+            for (int b = 0; b <= a; b++) {
+                double sum = 0;
+                for (int r = 0; r < rows.length; r++) {
+                    sum += off[a][r] * off[b][r];
+                }
+                products[a][b] = sum;
+                products[b][a] = sum;
+            }
+        }
+        return products;
+    }
+
+    private double[][] shrunk(double[][] products, double divisor) {
+        double[][] covariance = new double[products.length][products.length];
+        for (int a = 0; a < products.length; a++) {
+            for (int b = 0; b < products.length; b++) {
+                covariance[a][b] = products[a][b] / divisor * (a == b ? 1 : 1 - diagonal);
+            }
+        }
+        return covariance;
+    }
+
+    /** The columns that the ones before them do not determine, by Cholesky's method in their order. */
+    private static int[] undetermined(double[][] covariance) {
+        int[] used = new int[covariance.length];
+        double[][] lower = new double[covariance.length][covariance.length];
+        int count = 0;
+        for (int j = 0; j < covariance.length; j++) {
+            double[] row = lower[count];
+            double left = covariance[j][j];
+            for (int a = 0; a < count; a++) {
+                double sum = covariance[j][used[a]];
+                for (int b = 0; b < a; b++) {
+                    sum -= row[b] * lower[a][b];
+                }
+                row[a] = sum / lower[a][a];
+                left -= row[a] * row[a];
+            }
+            if (left > DETERMINED * covariance[j][j] && left > 0) {
+                row[count] = Math.sqrt(left);
+                used[count++] = j;
+            }
+        }
+        return Arrays.copyOf(used, count);
+    }
+
+    /** A normal density as the Cholesky factor of its covariance. */
+    private static final class Density {
+        private final double logShare;
+        private final double logRoot;
+        private final double[] mean;
+        private final double[][] lower;
+        private final boolean broken;
+
+        private Density(double logShare, double logRoot, double[] mean, double[][] lower, boolean broken) {
+            this.logShare = logShare;
+            this.logRoot = logRoot;
+            this.mean = mean;
+            this.lower = lower;
+            this.broken = broken;
+        }
+
+        static Density of(double logShare, double[] mean, double[][] covariance) {
+            int p = mean.length;
+            double[][] lower = new double[p][p];
+            double logRoot = 0;
+            boolean broken = false;
+            for (int a = 0; a < p; a++) {
+                for (int b = 0; b <= a; b++) {
+                    double sum = covariance[a][b];
+                    for (int k = 0; k < b; k++) {
+                        sum -= lower[a][k] * lower[b][k];
+                    }
+                    if (b < a) {
+                        lower[a][b] = sum / lower[b][b];
+                    } else {
+                        broken |= !(sum > 0.01 * DETERMINED * covariance[a][a]);
+                        lower[a][a] = Math.sqrt(sum);
+                        logRoot += StrictMath.log(lower[a][a]);
+                    }
+                }
+            }
+            return new Density(logShare, logRoot, mean, lower, broken);
+        }
+
+        /** The density of another class with the same covariance. */
+        Density moved(double otherShare, double[] otherMean) {
+            return new Density(otherShare, logRoot, otherMean, lower, broken);
+        }
+
+        /** ln(share·density), but for a constant that all classes have. */
+        double log(double[] row, double[] z) {
+            double squares = 0;
+            for (int a = 0; a < mean.length; a++) {
+                double sum = row[a] - mean[a];
+                for (int b = 0; b < a; b++) {
+                    sum -= lower[a][b] * z[b];
+                }
+                z[a] = sum / lower[a][a];
+                squares += z[a] * z[a];
+            }
+            return logShare - logRoot - squares / 2;
+        }
+    }
+
+    private static final class Densities implements Model {
+        private final int classes;
+        private final int[] present;
+        private final int[] used;
+        private final Density[] densities;
+        private final double size;
+
+        Densities(int classes, int[] present, int[] used, Density[] densities, double size) {
+            this.classes = classes;
+            this.present = present;
+            this.used = used;
+            this.densities = densities;
+            this.size = size;
+        }
+
+        @Override
+        public double[] probabilities(Table table) {
+            double[] all = new double[table.rows() * classes];
+            double[][] x = Training.columns(table);
+            double[] row = new double[used.length];
+            double[] z = new double[used.length];
+            double[] log = new double[present.length];
+            for (int i = 0; i < table.rows(); i++) {
+                if (present.length == 1) {
+                    all[i * classes + present[0]] = 1;
+                    continue;
+                }
+                for (int a = 0; a < used.length; a++) {
+                    row[a] = x[used[a]][i];
+                }
+                double most = Double.NEGATIVE_INFINITY;
+                for (int k = 0; k < log.length; k++) {
+                    log[k] = densities[k].log(row, z);
+                    most = Math.max(most, log[k]);
+                }
+                double sum = 0;
+                for (int k = 0; k < log.length; k++) {
+                    // A row so far off that every density is 0 tells nothing.
+                    log[k] = most == Double.NEGATIVE_INFINITY || Double.isNaN(log[k])
+                            ? 1
+                            : StrictMath.exp(log[k] - most);
+                    sum += log[k];
+                }
+                for (int k = 0; k < log.length; k++) {
+                    all[i * classes + present[k]] = log[k] / sum;
+                }
+            }
+            return all;
+        }
+
+        @Override
+        public double size() {
+            return size;
+        }
+    }
+}
