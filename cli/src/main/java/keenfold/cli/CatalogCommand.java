@@ -9,6 +9,7 @@ import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.ClassifierKinds;
+import keenfold.core.classify.WrapperKind;
 import keenfold.core.metric.Measure;
 import keenfold.core.pick.Rule;
 import keenfold.core.prepare.Needs;
@@ -37,8 +38,8 @@ import picocli.CommandLine.Spec;
 @Command(
         name = "catalog",
         description =
-                "Lists classifiers, steps, metrics, splits and rules with their settings, presets, ranges, definitions and"
-                        + " sources; of all, or of one of these five, or a single thing by its name.")
+                "Lists classifiers, wrappers, steps, metrics, splits and rules with their settings, presets, ranges, definitions and"
+                        + " sources; of all, or of one of these six, or a single thing by its name.")
 final class CatalogCommand implements Callable<Integer> {
     private final Console console;
 
@@ -48,7 +49,7 @@ final class CatalogCommand implements Callable<Integer> {
     @Parameters(
             arity = "0..1",
             paramLabel = "WHAT",
-            description = "classifiers, steps, metrics, splits or rules, or a name such as tree (all)")
+            description = "classifiers, wrappers, steps, metrics, splits or rules, or a name such as tree (all)")
     private Optional<String> what = Optional.empty();
 
     @Option(names = "--json", description = "one JSON document instead of text")
@@ -96,6 +97,9 @@ final class CatalogCommand implements Callable<Integer> {
         sections.put(
                 "classifiers",
                 ClassifierKinds.all().stream().map(CatalogCommand::classifier).toList());
+        sections.put(
+                "wrappers",
+                WrapperKind.all().stream().map(CatalogCommand::wrapper).toList());
         sections.put("steps", StepKinds.all().stream().map(CatalogCommand::step).toList());
         sections.put(
                 "metrics",
@@ -125,6 +129,20 @@ final class CatalogCommand implements Callable<Integer> {
                                 ? "numbers" + (needs.noMissing() ? " without gaps" : "")
                                         + (needs.oneScale() ? ", on one scale" : "") + "; gets " + steps
                                 : "nothing: takes numbers, categories and missing values as they are",
+                        "size",
+                        kind.about().size(),
+                        "source",
+                        kind.about().source()),
+                choices(kind.settings()));
+    }
+
+    private static Entry wrapper(WrapperKind kind) {
+        return new Entry(
+                kind.name(),
+                kind.meaning(),
+                facts(
+                        "definition",
+                        kind.about().definition(),
                         "size",
                         kind.about().size(),
                         "source",

@@ -57,7 +57,7 @@ class StepsIT {
         assertThat(candidates.get(7).get("chosen").toString()).contains("components.keep=");
         Program.Outcome text = program.run("scores", "l.kfl", "--draws", "200").expect(0);
         assertThat(text.out())
-                .contains("steps before the classifier\nplain: fill, one-hot, standardise\n")
+                .contains("steps before the classifier; what it is wrapped in\nplain: fill, one-hot, standardise\n")
                 .contains("few/3: fill, one-hot, standardise, strongest 3\n")
                 .contains("turned: fill, one-hot, standardise, components (chosen)\n");
         assertThat(text.out().lines()).allMatch(l -> l.length() <= 100);

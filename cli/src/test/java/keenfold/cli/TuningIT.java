@@ -28,6 +28,7 @@ class TuningIT {
                   near: {classifier: nearest, neighbours: {vary: [3, 9, 27]}}
                   bush: {classifier: tree, depth: {choose: [1, 3, 6]}, leaf-rows: {vary: [2, 12]}}
                   pond: {classifier: nearest, neighbours: {choose: {from: 1, to: 40, points: 6, scale: log}}, tuning: {folds: 3, by: one-se, metric: log-loss}}
+                  fair: {classifier: logistic, balance: resampling, calibrate: isotonic, threshold: {for: f1, folds: 3}, strength: {choose: [1, 30]}, tuning: {folds: 3}}
                 evidence: {draws: 200}
                 """
                         .formatted(Program.DEMO.resolve("swarm.csv")));
@@ -49,7 +50,7 @@ class TuningIT {
                 counted += count.asInt();
             }
             String name = c.get("name").asText();
-            boolean tuned = name.startsWith("bush") || name.equals("pond");
+            boolean tuned = name.startsWith("bush") || name.equals("pond") || name.equals("fair");
             assertThat(counted).as(name).isEqualTo(tuned ? 8 : 0);
             assertThat(c.get("shared").asBoolean()).as(name).isEqualTo(name.startsWith("near"));
         }
@@ -59,7 +60,24 @@ class TuningIT {
                 .contains("what tuning chose inside the training sides")
                 .containsPattern("bush/2 +depth=[136] +[1-8] +[0-9]+ %")
                 .containsPattern("pond +neighbours=[0-9]+ +[1-8] ")
-                .contains("shared: done once for the family");
+                .contains("shared: done once for the family")
+                .contains("fair: fill, one-hot, standardise; balance resampling, calibrate isotonic, threshold f1");
+        // Labels follow the threshold, which need not be one half.
+        double leastYes = 1;
+        double mostNo = 0;
+        for (String line : program.run("export", "l.kfl", "--what", "predictions")
+                .expect(0)
+                .out()
+                .lines()
+                .filter(l -> l.contains(",1,1,fair,"))
+                .toList()) {
+            String[] cells = line.split(",", -1);
+            double yes = Double.parseDouble(cells[8]);
+            leastYes = cells[6].equals("yes") ? Math.min(leastYes, yes) : leastYes;
+            mostNo = cells[6].equals("no") ? Math.max(mostNo, yes) : mostNo;
+        }
+        assertThat(leastYes).isGreaterThan(mostNo);
+        assertThat(leastYes < 0.5 || mostNo > 0.5).isTrue();
         assertThat(program.run("export", "l.kfl", "--what", "fits").expect(0).out())
                 .containsPattern("swarm,bush/12,2,4,ok,[^\n]*,,depth=[136],no\n");
         // The exported plan is the same plan: a run of it has nothing to do.

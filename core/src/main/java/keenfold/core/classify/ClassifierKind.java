@@ -19,6 +19,7 @@ import keenfold.core.prepare.Training;
  * @param settings what can be set
  * @param maker makes the classifier from checked settings
  * @param joint fits several settings at once, where that shares work
+ * @param input what it is trained on
  */
 public record ClassifierKind(
         String name,
@@ -26,7 +27,32 @@ public record ClassifierKind(
         About about,
         List<Setting> settings,
         Function<Settings, Classifier> maker,
-        Optional<Joint> joint) {
+        Optional<Joint> joint,
+        Input input) {
+    /** The setting that names the members of a kind that is trained on their predictions. */
+    public static final String MEMBERS = "members";
+
+    /** What a kind is trained on. */
+    public enum Input {
+        /** The prepared columns. */
+        COLUMNS,
+        /** Predictions of other candidates, which it need not see for training rows. */
+        MEMBERS,
+        /** Predictions of other candidates, made for training rows by fits that did not see them. */
+        MEMBERS_OUT_OF_FOLD
+    }
+
+    /** Returns a kind that is trained on columns. */
+    public ClassifierKind(
+            String name,
+            String meaning,
+            About about,
+            List<Setting> settings,
+            Function<Settings, Classifier> maker,
+            Optional<Joint> joint) {
+        this(name, meaning, about, settings, maker, joint, Input.COLUMNS);
+    }
+
     /** Returns a kind whose settings share no work. */
     public ClassifierKind(String name, String meaning, List<Setting> settings, Function<Settings, Classifier> maker) {
         this(name, meaning, About.NOTHING, settings, maker, Optional.empty());

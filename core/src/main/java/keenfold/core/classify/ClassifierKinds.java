@@ -102,6 +102,25 @@ public final class ClassifierKinds {
             Simpler.NEITHER,
             "share of the training rows that patience watches, and that is not trained on");
 
+    private static final Setting MEMBERS =
+            Setting.names(ClassifierKind.MEMBERS, "names of candidates that stand above it in the plan, two or more");
+    private static final Setting VOTE_BY =
+            Setting.word("by", "probability", List.of("probability", "label"), "what is counted");
+    private static final Setting WEIGHTS = new Setting(
+            "weights",
+            Setting.Type.NAMES,
+            "",
+            Bounds.NONE,
+            List.of(),
+            Simpler.NEITHER,
+            "a number for each member; equal ones, if left out");
+    private static final Setting SECOND = Setting.word(
+            "with",
+            "logistic",
+            List.of("logistic", "discriminant", "nearest", "naive-bayes", "tree", "forest", "boosting"),
+            "the second classifier");
+    private static final Setting STACK_FOLDS = Setting.whole("folds", 5, 2, Simpler.NEITHER, "inner folds");
+
     private static final List<ClassifierKind> ALL = List.of(
             new ClassifierKind(
                     "majority",
@@ -216,9 +235,44 @@ public final class ClassifierKinds {
                             BINS),
                     ClassifierKinds::boosting,
                     Optional.of((all, training, fresh) -> Boosting.joint(
-                            all.stream().map(ClassifierKinds::boosting).toList(), training, fresh))));
+                            all.stream().map(ClassifierKinds::boosting).toList(), training, fresh))),
+            new ClassifierKind(
+                    "vote",
+                    "other candidates of the plan vote",
+                    new About(
+                            "each member is trained as it is when it stands alone, tuning and wrappers included; by probability a class"
+                                    + " gets the weighted mean of what they give it, by label the weighted share of those whose most"
+                                    + " probable class it is",
+                            "that of the largest member, and members - 1, times K - 1",
+                            "Kuncheva (2004), Combining Pattern Classifiers, chapters 4 and 5"),
+                    List.of(MEMBERS, VOTE_BY, WEIGHTS),
+                    s -> new Vote(
+                            s.text(VOTE_BY).equals("label"),
+                            s.names(WEIGHTS).stream()
+                                    .map(ClassifierKinds::weight)
+                                    .toList()),
+                    Optional.empty(),
+                    ClassifierKind.Input.MEMBERS),
+            new ClassifierKind(
+                    "stack",
+                    "a second classifier learns from what other candidates of the plan predict",
+                    new About(
+                            "inner folds of the training rows give each member's predictions of rows that it was not trained on; these,"
+                                    + " the probabilities of all classes but the first, are the columns of the second classifier, with"
+                                    + " its presets and the steps that it needs; members are then trained on all training rows",
+                            "that of the largest member, and that of the second classifier",
+                            "Wolpert (1992), Neural Networks 5(2), doi:10.1016/S0893-6080(05)80023-1"),
+                    List.of(MEMBERS, SECOND, STACK_FOLDS),
+                    s -> of(s.text(SECOND)).orElseThrow().make(Settings.none()),
+                    Optional.empty(),
+                    ClassifierKind.Input.MEMBERS_OUT_OF_FOLD));
 
     private ClassifierKinds() {}
+
+    private static double weight(String text) {
+        Checks.that(text.matches("[0-9]+(\\.[0-9]+)?"), "weights: %s: expected numbers of at least 0", text);
+        return Double.parseDouble(text);
+    }
 
     private static Logistic logistic(Settings s) {
         String penalty = s.text(PENALTY);

@@ -88,6 +88,11 @@ public enum Measure {
         return hasForms;
     }
 
+    /** Returns whether it looks at predicted labels, and not at probabilities. */
+    public boolean byLabels() {
+        return this != AUC && this != LOG_LOSS && this != BRIER;
+    }
+
     /** Returns the measure of a name. */
     public static Optional<Measure> of(String label) {
         return Arrays.stream(values()).filter(m -> m.label.equals(label)).findFirst();

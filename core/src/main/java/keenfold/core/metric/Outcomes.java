@@ -78,6 +78,19 @@ public final class Outcomes {
         return best;
     }
 
+    /**
+     * Returns the same outcomes of two classes, of which {@code positive} is predicted from a probability of
+     * {@code threshold} on.
+     */
+    public Outcomes withThreshold(int positive, double threshold) {
+        Checks.that(classes == 2, "a threshold needs two classes: there are %d", classes);
+        int[] by = new int[predicted.length];
+        for (int i = 0; i < by.length; i++) {
+            by[i] = probability(i, positive) >= threshold ? positive : 1 - positive;
+        }
+        return new Outcomes(classes, row, fold, actual, by, probability);
+    }
+
     /** Returns the same outcomes with rows numbered 0 … size() − 1. */
     Outcomes renumbered() {
         int[] own = new int[row.length];
@@ -85,9 +98,11 @@ public final class Outcomes {
         return new Outcomes(classes, own, fold, actual, predicted, probability);
     }
 
-    /** Returns whether the same rows were given the same probabilities, bit for bit. */
+    /** Returns whether the same rows were given the same labels and, bit for bit, probabilities. */
     public boolean predictsAs(Outcomes other) {
-        return Arrays.equals(row, other.row) && Arrays.equals(probability, other.probability);
+        return Arrays.equals(row, other.row)
+                && Arrays.equals(predicted, other.predicted)
+                && Arrays.equals(probability, other.probability);
     }
 
     /** Returns the number of entries. */

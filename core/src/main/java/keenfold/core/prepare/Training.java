@@ -38,18 +38,21 @@ public final class Training {
         return new Training(table, target.clone(), weights.clone(), classes, new int[0]);
     }
 
-    /** Returns some rows of a data set, not yet prepared, with the groups that they belong to. */
-    public static Training of(DataSet data, int[] rows, double[] weights) {
-        Training training = of(
-                data.features().select(rows),
-                data.targets(rows),
-                weights,
-                data.classes().count());
+    /** Returns the rows of a data set, not yet prepared, with the groups that they belong to. */
+    public static Training of(DataSet data, double[] weights) {
+        Training training =
+                of(data.features(), data.targets(), weights, data.classes().count());
         if (data.groups().isEmpty()) {
             return training;
         }
-        Categories own = data.groups().get().select(rows).withoutUnused();
-        return training.inGroups(IntStream.range(0, rows.length).map(own::code).toArray());
+        Categories own = data.groups().get().withoutUnused();
+        return training.inGroups(IntStream.range(0, data.rows()).map(own::code).toArray());
+    }
+
+    /** Returns the same rows with other case weights. */
+    public Training withWeights(double[] other) {
+        Checks.that(other.length == rows(), "%d weights for %d rows", other.length, rows());
+        return new Training(table, target, other.clone(), classes, groups);
     }
 
     /** Returns the same rows with other columns. */

@@ -32,8 +32,7 @@ public record Candidate(
     public Candidate {
         grid = Collections.unmodifiableMap(new LinkedHashMap<>(grid));
         for (Settings each : tuning.map(t -> t.grid(settings)).orElse(List.of(settings))) {
-            recipe.steps(each);
-            recipe.classifier(each);
+            recipe.check(each);
         }
     }
 
@@ -67,10 +66,19 @@ public record Candidate(
      * Returns the steps in a few words each; a setting that tuning chooses is said to be chosen.
      */
     public List<String> stepTexts() {
+        return recipe.stepTexts(shown());
+    }
+
+    /** Returns what the classifier is wrapped in, in a few words each. */
+    public List<String> wrapperTexts() {
+        return recipe.wrapperTexts(shown());
+    }
+
+    private Settings shown() {
         Settings shown = settings;
         for (String key : tuning.map(t -> t.choices().keySet()).orElse(java.util.Set.of())) {
             shown = key.indexOf('.') < 0 ? shown : shown.with(key, "(chosen)");
         }
-        return recipe.stepTexts(shown);
+        return shown;
     }
 }

@@ -2,6 +2,7 @@ package keenfold.core.run;
 
 import java.util.ArrayList;
 import java.util.List;
+import keenfold.core.classify.WrapperKind;
 import keenfold.core.data.Checks;
 import keenfold.core.prepare.Step;
 
@@ -26,7 +27,16 @@ public record Comparison(List<Task> tasks, List<Candidate> candidates, long seed
                 tasks.stream().map(t -> t.data().name()).distinct().count() == tasks.size(),
                 "two data sets have the same name");
         for (Task task : tasks) {
-            candidates.forEach(c -> requireColumns(c, task));
+            for (Candidate candidate : candidates) {
+                requireColumns(candidate, task);
+                Checks.that(
+                        task.data().classes().count() == 2
+                                || !candidate.recipe().has(WrapperKind.THRESHOLD),
+                        "candidate \"%s\" has a threshold, which needs two classes: data set \"%s\" has %d",
+                        candidate.name(),
+                        task.data().name(),
+                        task.data().classes().count());
+            }
         }
     }
 

@@ -2,6 +2,7 @@ package keenfold.core.run;
 
 import java.util.Arrays;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import keenfold.core.metric.Outcomes;
 
 /**
@@ -45,10 +46,11 @@ public record Fit(
      *
      * @param chosen what tuning chose, as {@code depth=4 pruning=0.01}; empty without tuning
      * @param shared whether work was shared with other members of the family; the time of the whole then stands in each
+     * @param threshold from which probability on the positive class is predicted; absent where the most probable class is
      */
-    public record Making(String chosen, boolean shared) {
+    public record Making(String chosen, boolean shared, OptionalDouble threshold) {
         /** Nothing was chosen, nothing shared. */
-        public static final Making PLAIN = new Making("", false);
+        public static final Making PLAIN = new Making("", false, OptionalDouble.empty());
     }
 
     /** Returns whether it failed. */

@@ -12,14 +12,13 @@ import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import keenfold.core.classify.Model;
 import keenfold.core.data.DataSet;
-import keenfold.core.data.Rows;
 import keenfold.core.data.Seed;
+import keenfold.core.data.Table;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Preparation;
 import keenfold.core.prepare.Settings;
-import keenfold.core.prepare.Step;
 import keenfold.core.prepare.Training;
 import keenfold.core.split.Split;
 
@@ -39,13 +38,13 @@ final class Fitter {
         Task task = comparison.tasks().get(unit.task());
         Family family = families.get(unit.family());
         Split split = task.splits().at(unit.repeat(), unit.fold());
-        Seed seed = new Seed(comparison.seed())
+        Seed all = new Seed(comparison.seed())
                 .with(task.data().name())
                 .with("fit")
                 .with(unit.repeat())
-                .with(unit.fold())
-                .with(family.name());
-        Sides sides = new Sides(task.data(), split);
+                .with(unit.fold());
+        Seed seed = all.with(family.name());
+        Sides sides = new Sides(task, split, all);
         Fit[] fits = new Fit[family.members().size()];
         for (List<Integer> alike : alike(family.members())) {
             Shared shared = shared(alike.stream().map(family.members()::get).toList(), sides, seed);
@@ -63,7 +62,9 @@ final class Fitter {
                 .collect(Collectors.groupingBy(
                         m -> members.get(m).tuning().isPresent()
                                 ? m
-                                : members.get(m).steps(),
+                                : members.get(m)
+                                        .recipe()
+                                        .columnsKey(members.get(m).settings()),
                         LinkedHashMap::new,
                         Collectors.toList()))
                 .values();
@@ -76,10 +77,11 @@ final class Fitter {
             return shared;
         }
         try {
-            Prepared prepared = sides.prepared(members.get(0).steps());
+            Prepared prepared =
+                    sides.prepared(members.get(0).recipe(), members.get(0).settings());
             shared.training.start();
             List<Settings> all = members.stream().map(Candidate::settings).toList();
-            List<Model> models = members.get(0).recipe().together(all, prepared.training, seed::chance);
+            List<Model> models = members.get(0).recipe().together(all, prepared.training, seed);
             shared.training.stop();
             for (int m = 0; m < models.size(); m++) {
                 shared.models.put(members.get(m), models.get(m));
@@ -101,22 +103,29 @@ final class Fitter {
             String chosen = "";
             if (member.tuning().isPresent()) {
                 Tuning tuning = member.tuning().get();
-                settings = sides.tune(task, member, tuning, seed);
+                settings = sides.tune(member, tuning, seed);
                 chosen = Tuner.text(settings, tuning.choices());
             }
             training.stop();
-            Prepared prepared = sides.prepared(member.recipe().steps(settings));
+            Prepared prepared = sides.prepared(member.recipe(), settings);
             Optional<Model> made = Optional.ofNullable(shared.models.get(member));
             training.resume();
+            Recipe recipe = member.recipe();
             Model model = made.isPresent()
                     ? made.get()
-                    : member.recipe().fit(settings, prepared.training, prepared.test, seed.chance());
+                    : recipe.fit(
+                            settings, recipe.balanced(settings, prepared.training, seed), prepared.test, seed.chance());
+            Finish finish = sides.finish(recipe, settings, seed);
             training.stop();
             prediction.start();
-            double[] probabilities = model.probabilities(prepared.test);
+            double[] probabilities = finish.apply(model.probabilities(prepared.test), classes);
             prediction.stop();
             makeExact(probabilities, classes);
-            Outcomes outcomes = Outcomes.of(classes, unit.fold(), sides.testRows, sides.testTarget, probabilities);
+            Outcomes plain = Outcomes.of(classes, unit.fold(), sides.testRows, sides.testTarget, probabilities);
+            Outcomes outcomes = finish.threshold().isPresent()
+                    ? plain.withThreshold(
+                            task.data().classes().positive(), finish.threshold().getAsDouble())
+                    : plain;
             double most = (classes - 1) * prepared.training.totalWeight();
             if (made.isPresent()) {
                 // What the first member does for all is charged to each, as if it stood alone.
@@ -135,10 +144,10 @@ final class Fitter {
                     unit,
                     member,
                     times,
-                    Math.min(model.size(), most),
+                    Math.min(model.size() + prepared.columns.largest() + finish.parameters(classes), most),
                     Optional.of(new Fit.Result(outcomes, scores(task.metrics(), outcomes))),
                     "",
-                    new Fit.Making(chosen, made.isPresent()));
+                    new Fit.Making(chosen, made.isPresent(), finish.threshold()));
         } catch (FitFailure e) {
             return failed(unit, member, training, prediction, String.valueOf(e.getMessage()));
         } catch (OutOfMemoryError e) {
@@ -202,51 +211,67 @@ final class Fitter {
 
     /** The two sides of a split, gathered once for the family, with the steps that members share. */
     private static final class Sides {
-        private final DataSet data;
+        private final Task task;
         private final Split split;
+        private final Seed all;
         private final int[] testRows;
         private final int[] testTarget;
+        private Optional<DataSet> train = Optional.empty();
         private Optional<Prepared> last = Optional.empty();
 
-        Sides(DataSet data, Split split) {
-            this.data = data;
+        /** @param all the seed that every family's seed on this split comes from */
+        Sides(Task task, Split split, Seed all) {
+            this.task = task;
             this.split = split;
+            this.all = all;
             this.testRows = split.test().toArray();
-            this.testTarget = data.targets(testRows);
+            this.testTarget = task.data().targets(testRows);
         }
 
-        Settings tune(Task task, Candidate member, Tuning tuning, Seed seed) {
-            DataSet train = data.select(split.train().toArray());
-            Metric metric = tuning.metric().bind(data.classes(), train.classCounts());
-            return new Tuner(member, train, split.train(), task.splits(), metric, seed).choose();
+        private DataSet train() {
+            if (train.isEmpty()) {
+                train = Optional.of(task.data().select(split.train().toArray()));
+            }
+            return train.get();
         }
 
-        /** Members with the same steps share them; each is charged their time, as if it stood alone. */
-        Prepared prepared(List<Step> steps) {
-            if (last.isEmpty() || !last.get().steps.equals(steps)) {
-                last = Optional.of(new Prepared(data, split, steps));
+        Settings tune(Candidate member, Tuning tuning, Seed seed) {
+            Metric metric = tuning.metric().bind(train().classes(), train().classCounts());
+            return new Tuner(member, train(), split.train().weights(), task.splits(), metric, seed).choose();
+        }
+
+        Finish finish(Recipe recipe, Settings settings, Seed seed) {
+            return Finish.of(recipe, settings, train(), split.train().weights(), task.splits(), seed);
+        }
+
+        /** Members whose columns are the same share them; each is charged their time, as if it stood alone. */
+        Prepared prepared(Recipe recipe, Settings settings) {
+            Object key = recipe.columnsKey(settings);
+            if (last.isEmpty() || !last.get().key.equals(key)) {
+                last = Optional.of(new Prepared(key, recipe, settings, this));
             }
             return last.get();
         }
     }
 
     private static final class Prepared {
-        private final List<Step> steps;
+        private final Object key;
+        private final Columns columns;
         private final Training training;
-        private final keenfold.core.data.Table test;
+        private final Table test;
         private final Watch trainWatch = new Watch();
         private final Watch testWatch = new Watch();
 
-        Prepared(DataSet data, Split split, List<Step> steps) {
-            this.steps = steps;
-            Rows train = split.train();
-            int[] trainRows = train.toArray();
+        Prepared(Object key, Recipe recipe, Settings settings, Sides sides) {
+            this.key = key;
             trainWatch.start();
-            Preparation preparation = Preparation.fit(steps, Training.of(data, trainRows, train.weights()));
+            columns = Columns.of(
+                    recipe, settings, sides.train(), sides.split.train().weights(), sides.task.splits(), sides.all);
+            Preparation preparation = Preparation.fit(recipe.steps(settings), columns.training());
             training = preparation.training();
             trainWatch.stop();
             testWatch.start();
-            test = preparation.apply(data.features().select(split.test().toArray()));
+            test = preparation.apply(columns.apply(sides.task.data().features().select(sides.testRows)));
             testWatch.stop();
         }
     }

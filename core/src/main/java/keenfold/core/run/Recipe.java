@@ -1,14 +1,19 @@
 package keenfold.core.run;
 
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
-import java.util.function.Supplier;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import keenfold.core.classify.Classifier;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.Model;
+import keenfold.core.classify.WrapperKind;
 import keenfold.core.data.Chance;
+import keenfold.core.data.Checks;
+import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
+import keenfold.core.metric.MetricName;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.Settings;
@@ -22,16 +27,28 @@ import keenfold.core.prepare.Training;
  *
  * @param prepare the steps that the plan names; absent if the classifier gets those that it needs
  * @param kind the classifier
+ * @param wrappers what it is wrapped in, in the order of {@link WrapperKind#all}
+ * @param members the candidates whose predictions it is trained on, if its kind is
  */
-public record Recipe(Optional<List<StepUse>> prepare, ClassifierKind kind) {
-    /** Copies the steps. */
+public record Recipe(
+        Optional<List<StepUse>> prepare, ClassifierKind kind, List<WrapperKind> wrappers, List<Candidate> members) {
+    /** Copies the lists. */
     public Recipe {
         prepare = prepare.map(List::copyOf);
+        wrappers = List.copyOf(wrappers);
+        members = List.copyOf(members);
+        boolean wants = kind.input() != ClassifierKind.Input.COLUMNS;
+        Checks.that(!wants || members.size() >= 2, "%s needs two or more members", kind.name());
+    }
+
+    /** Returns a recipe without members. */
+    public Recipe(Optional<List<StepUse>> prepare, ClassifierKind kind, List<WrapperKind> wrappers) {
+        this(prepare, kind, wrappers, List.of());
     }
 
     /** Returns a classifier that gets the steps that it needs. */
     public static Recipe of(ClassifierKind kind) {
-        return new Recipe(Optional.empty(), kind);
+        return new Recipe(Optional.empty(), kind, List.of());
     }
 
     /**
@@ -49,8 +66,16 @@ public record Recipe(Optional<List<StepUse>> prepare, ClassifierKind kind) {
      *
      * @return a model per settings; none at all where nothing is shared
      */
-    List<Model> together(List<Settings> all, Training prepared, Supplier<Chance> fresh) {
-        return kind.fitTogether(all.stream().map(Settings::plain).toList(), prepared, fresh);
+    List<Model> together(List<Settings> all, Training prepared, Seed seed) {
+        boolean alike = all.stream()
+                        .map(s -> s.of(WrapperKind.BALANCE.name()))
+                        .distinct()
+                        .count()
+                == 1;
+        return alike
+                ? kind.fitTogether(
+                        all.stream().map(Settings::plain).toList(), balanced(all.get(0), prepared, seed), seed::chance)
+                : List.of();
     }
 
     /**
@@ -75,6 +100,13 @@ public record Recipe(Optional<List<StepUse>> prepare, ClassifierKind kind) {
         return uses(all).stream().map(use -> use.make(all)).toList();
     }
 
+    /** Returns what settings must agree in for the prepared columns to be the same. */
+    Object columnsKey(Settings all) {
+        return kind.input() == ClassifierKind.Input.COLUMNS
+                ? steps(all)
+                : List.of(steps(all), all.plain().values());
+    }
+
     /** Returns the steps as a reader is to see them. */
     public List<String> stepTexts(Settings all) {
         return uses(all).stream().map(use -> use.text(all)).toList();
@@ -88,12 +120,85 @@ public record Recipe(Optional<List<StepUse>> prepare, ClassifierKind kind) {
     /** Returns the setting of a name, {@code STEP.SETTING} if it is a step's. */
     public Optional<Setting> setting(String name) {
         int dot = name.lastIndexOf('.');
-        return dot < 0
-                ? kind.setting(name)
+        if (dot < 0) {
+            return kind.setting(name);
+        }
+        String part = name.substring(0, dot);
+        Optional<WrapperKind> wrapper =
+                wrappers.stream().filter(w -> w.name().equals(part)).findFirst();
+        return wrapper.isPresent()
+                ? wrapper.get().setting(name.substring(dot + 1))
                 : prepare.stream()
                         .flatMap(List::stream)
                         .flatMap(use -> setting(use, name, dot))
                         .findFirst();
+    }
+
+    boolean has(WrapperKind wrapper) {
+        return wrappers.contains(wrapper);
+    }
+
+    /** Returns the value of a wrapper's setting. */
+    String text(Settings all, WrapperKind wrapper, String setting) {
+        return all.of(wrapper.name()).text(wrapper.setting(setting).orElseThrow());
+    }
+
+    /**
+     * Checks the settings of all parts by making them.
+     *
+     * @throws IllegalArgumentException if a setting is unknown or out of its range
+     */
+    void check(Settings all) {
+        steps(all);
+        classifier(all);
+        for (WrapperKind wrapper : wrappers) {
+            Setting.checkAll(wrapper.name(), wrapper.settings(), all.of(wrapper.name()));
+        }
+        if (has(WrapperKind.THRESHOLD)) {
+            MetricName metric = MetricName.parse(text(all, WrapperKind.THRESHOLD, "for"));
+            Checks.that(
+                    metric.measure().byLabels(),
+                    "threshold: for = %s: expected a metric of labels, such as f1 or balanced-accuracy",
+                    metric.text());
+        }
+    }
+
+    /** Returns the wrappers as a reader is to see them. */
+    public List<String> wrapperTexts(Settings all) {
+        return wrappers.stream()
+                .map(w -> w.name() + " " + text(all, w, w.settings().get(0).name()))
+                .toList();
+    }
+
+    /** Returns prepared training rows with the weights that the classifier is to see. */
+    Training balanced(Settings all, Training prepared, Seed seed) {
+        if (!has(WrapperKind.BALANCE)) {
+            return prepared;
+        }
+        double[] classWeights = prepared.classWeights();
+        double present = Arrays.stream(classWeights).filter(w -> w > 0).count();
+        double[] weights = prepared.weights();
+        if (text(all, WrapperKind.BALANCE, "by").equals("weights")) {
+            double whole = prepared.totalWeight();
+            for (int i = 0; i < weights.length; i++) {
+                weights[i] *= whole / (present * classWeights[prepared.target(i)]);
+            }
+            return prepared.withWeights(weights);
+        }
+        double most = Arrays.stream(classWeights).max().orElse(0);
+        Chance chance = seed.with("balance").chance();
+        for (int c = 0; c < classWeights.length; c++) {
+            int wanted = c;
+            // Each row as often as it counts, so that a row of weight two is drawn as two rows are.
+            int[] copies = IntStream.range(0, weights.length)
+                    .filter(i -> prepared.target(i) == wanted)
+                    .flatMap(i -> IntStream.range(0, (int) prepared.weight(i)).map(t -> i))
+                    .toArray();
+            for (double more = most - classWeights[c]; copies.length > 0 && more > 0; more--) {
+                weights[copies[chance.below(copies.length)]]++;
+            }
+        }
+        return prepared.withWeights(weights);
     }
 
     private static Stream<Setting> setting(StepUse use, String name, int dot) {

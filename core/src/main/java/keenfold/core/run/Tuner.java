@@ -6,12 +6,10 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.OptionalDouble;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import keenfold.core.classify.Model;
 import keenfold.core.data.DataSet;
-import keenfold.core.data.Rows;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.metric.Metric;
@@ -19,11 +17,7 @@ import keenfold.core.metric.Outcomes;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Preparation;
 import keenfold.core.prepare.Settings;
-import keenfold.core.prepare.Step;
 import keenfold.core.prepare.Training;
-import keenfold.core.split.KFold;
-import keenfold.core.split.RollingOrigin;
-import keenfold.core.split.Scheme;
 import keenfold.core.split.Split;
 import keenfold.core.split.Splits;
 
@@ -44,34 +38,29 @@ final class Tuner {
     private final Tuning tuning;
     private final DataSet rows;
     private final double[] weights;
+    private final Splits outer;
     private final Splits splits;
     private final Metric metric;
     private final Seed seed;
 
     /**
-     * @param train the training side; {@code rows} are its rows, in its order
+     * @param rows the training rows
+     * @param weights case weight per row
      * @param outer how the comparison divides rows
      */
-    Tuner(Candidate candidate, DataSet rows, Rows train, Splits outer, Metric metric, Seed seed) {
+    Tuner(Candidate candidate, DataSet rows, double[] weights, Splits outer, Metric metric, Seed seed) {
         this.candidate = candidate;
         this.tuning = candidate.tuning().orElseThrow();
         this.rows = rows;
-        this.weights = train.weights();
+        this.weights = weights;
         this.metric = metric;
         this.seed = seed.with("inner");
-        this.splits = divide(outer);
+        this.outer = outer;
+        this.splits = divide();
     }
 
-    private Splits divide(Splits outer) {
-        int folds = tuning.folds();
-        Scheme scheme = outer.form() == Splits.Form.IN_ORDER && rows.order().isPresent()
-                ? new RollingOrigin(0.5, 0.5 / folds, 0, OptionalDouble.empty())
-                : new KFold(folds, tuning.repeats(), true);
-        try {
-            return scheme.divide(rows, outer.bound(), seed.value());
-        } catch (IllegalArgumentException e) {
-            throw new FitFailure("tuning cannot divide the training rows: " + e.getMessage());
-        }
+    private Splits divide() {
+        return Inner.divide(rows, outer, tuning.folds(), tuning.repeats(), seed, "tuning");
     }
 
     /** Inner scores of one point of the grid. */
@@ -143,40 +132,53 @@ final class Tuner {
     private void score(Split split, List<Point> points) {
         int[] train = split.train().toArray();
         double[] own = Arrays.stream(train).mapToDouble(i -> weights[i]).toArray();
-        Training raw = Training.of(rows, train, own);
+        Seed inner = seed.with(split.repeat()).with(split.fold());
         // Points whose steps do the same are prepared once, and trained together where that shares work.
-        Map<List<Step>, List<Point>> alike = points.stream()
+        Map<Object, List<Point>> alike = points.stream()
                 .collect(Collectors.groupingBy(
-                        p -> candidate.recipe().steps(p.settings), LinkedHashMap::new, Collectors.toList()));
-        alike.forEach((steps, some) -> {
+                        p -> candidate.recipe().columnsKey(p.settings), LinkedHashMap::new, Collectors.toList()));
+        alike.values().forEach(some -> {
             try {
-                score(split, some, Preparation.fit(steps, raw));
+                Settings first = some.get(0).settings;
+                Columns columns = Columns.of(candidate.recipe(), first, rows.select(train), own, outer, inner);
+                score(split, some, columns, Preparation.fit(candidate.recipe().steps(first), columns.training()));
             } catch (FitFailure e) {
                 some.forEach(p -> p.failure = String.valueOf(e.getMessage()));
             }
         });
     }
 
-    private void score(Split split, List<Point> points, Preparation preparation) {
+    private void score(Split split, List<Point> points, Columns columns, Preparation preparation) {
         int[] test = split.test().toArray();
-        Training training = preparation.training();
-        int classes = training.classes();
-        Table tested = preparation.apply(rows.features().select(test));
+        int classes = rows.classes().count();
+        Table tested = preparation.apply(columns.apply(rows.features().select(test)));
         Recipe recipe = candidate.recipe();
         Seed own = seed.with(split.repeat()).with(split.fold());
         List<Model> together =
-                recipe.together(points.stream().map(p -> p.settings).toList(), training, own::chance);
+                recipe.together(points.stream().map(p -> p.settings).toList(), preparation.training(), own);
         for (int i = 0; i < points.size(); i++) {
             Point p = points.get(i);
             if (p.failure.isEmpty()) {
                 try {
+                    Training training = recipe.balanced(p.settings, preparation.training(), own);
                     Model model = together.isEmpty()
                             ? recipe.fit(p.settings, training, tested, own.chance())
                             : together.get(i);
-                    Outcomes outcomes = outcomes(split, test, model.probabilities(tested), classes);
+                    int[] train = split.train().toArray();
+                    double[] trainWeights =
+                            Arrays.stream(train).mapToDouble(k -> weights[k]).toArray();
+                    Finish finish = Finish.of(recipe, p.settings, rows.select(train), trainWeights, outer, own);
+                    Outcomes plain = outcomes(split, test, finish.apply(model.probabilities(tested), classes), classes);
+                    Outcomes outcomes = finish.threshold().isPresent()
+                            ? plain.withThreshold(
+                                    rows.classes().positive(),
+                                    finish.threshold().getAsDouble())
+                            : plain;
                     p.byRepeat.get(split.repeat()).add(outcomes);
                     p.foldScores.add(metric.score(outcomes));
-                    p.sizes.add(Math.min(model.size(), (classes - 1) * training.totalWeight()));
+                    p.sizes.add(Math.min(
+                            model.size() + columns.largest() + finish.parameters(classes),
+                            (classes - 1) * training.totalWeight()));
                 } catch (FitFailure e) {
                     p.failure = String.valueOf(e.getMessage());
                 }

@@ -16,7 +16,6 @@ import keenfold.core.classify.Model;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
-import keenfold.core.data.Rows;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.metric.Metric;
@@ -61,7 +60,7 @@ class TunerTest {
     private static Settings choose(Candidate candidate, DataSet data, Splits outer) {
         Tuning tuning = candidate.tuning().orElseThrow();
         Metric metric = tuning.metric().bind(data.classes(), data.classCounts());
-        return new Tuner(candidate, data, Rows.all(data.rows()), outer, metric, SEED).choose();
+        return new Tuner(candidate, data, ones(data.rows()), outer, metric, SEED).choose();
     }
 
     /** The definition once more, with plain loops and each point fitted alone. */
@@ -161,7 +160,8 @@ class TunerTest {
                             Optional.of(StepUse.of(List.of(
                                     StepKinds.STANDARDISE,
                                     StepKinds.of("strongest").orElseThrow()))),
-                            ClassifierKinds.of("nearest").orElseThrow()),
+                            ClassifierKinds.of("nearest").orElseThrow(),
+                            List.of()),
                     Settings.none(),
                     Map.of(),
                     Optional.empty(),

@@ -11,6 +11,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Classes;
@@ -236,8 +237,10 @@ public final class LedgerReader {
                 row.getDouble("train_cpu_seconds"),
                 row.getDouble("predict_seconds"),
                 row.getDouble("predict_cpu_seconds"));
-        Fit.Making making =
-                new Fit.Making(Optional.ofNullable(row.getString("chosen")).orElse(""), row.getBoolean("shared"));
+        double stands = row.getDouble("threshold");
+        OptionalDouble threshold = row.wasNull() ? OptionalDouble.empty() : OptionalDouble.of(stands);
+        Fit.Making making = new Fit.Making(
+                Optional.ofNullable(row.getString("chosen")).orElse(""), row.getBoolean("shared"), threshold);
         double size = row.getDouble("size");
         size = row.wasNull() ? Double.NaN : size;
         boolean ok = row.getString("status").equals("ok");
@@ -257,7 +260,10 @@ public final class LedgerReader {
                 throw damaged(place);
             }
             int classes = task.data().classes().count();
-            Outcomes outcomes = Outcomes.of(classes, fold, test, task.data().targets(test), whole(stored, classes));
+            Outcomes plain = Outcomes.of(classes, fold, test, task.data().targets(test), whole(stored, classes));
+            Outcomes outcomes = threshold.isPresent()
+                    ? plain.withThreshold(task.data().classes().positive(), threshold.getAsDouble())
+                    : plain;
             result = Optional.of(new Fit.Result(outcomes, own));
         }
         return new Fit(

@@ -271,15 +271,16 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         try (PreparedStatement fit = connection.prepareStatement(
                         "INSERT INTO fit (purpose, dataset, candidate, repeat, fold, status, message,"
                                 + " train_seconds, train_cpu_seconds, predict_seconds, predict_cpu_seconds, size, crc, chosen,"
-                                + " shared)"
-                                + " VALUES ('cv', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"
+                                + " shared, threshold)"
+                                + " VALUES ('cv', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"
                                 // A unit done again, after --retry, takes the place of its members that did not fail.
                                 + " ON CONFLICT DO UPDATE SET status = excluded.status, message = excluded.message,"
                                 + " train_seconds = excluded.train_seconds,"
                                 + " train_cpu_seconds = excluded.train_cpu_seconds,"
                                 + " predict_seconds = excluded.predict_seconds,"
                                 + " predict_cpu_seconds = excluded.predict_cpu_seconds, size = excluded.size,"
-                                + " crc = excluded.crc, chosen = excluded.chosen, shared = excluded.shared RETURNING id");
+                                + " crc = excluded.crc, chosen = excluded.chosen, shared = excluded.shared,"
+                                + " threshold = excluded.threshold RETURNING id");
                 PreparedStatement score =
                         connection.prepareStatement("INSERT OR REPLACE INTO score VALUES (?, 'test', ?, ?)");
                 PreparedStatement prediction =
@@ -332,6 +333,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         fit.setLong(12, Blobs.crc(scores, probabilities));
         fit.setString(13, one.making().chosen());
         fit.setBoolean(14, one.making().shared());
+        setNumber(fit, 15, one.making().threshold().orElse(Double.NaN));
         int id;
         try (ResultSet row = fit.executeQuery()) {
             row.next();

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.ClassifierKinds;
+import keenfold.core.classify.WrapperKind;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Seed;
 import keenfold.core.metric.MetricName;
@@ -33,7 +34,7 @@ final class CandidateReader {
         List<Candidate> candidates = new ArrayList<>();
         for (Map.Entry<String, PlanNode> entry : node.map().entrySet()) {
             entry.getValue().check(() -> PlanReader.plainName(entry.getKey()));
-            candidates.addAll(family(entry.getKey(), entry.getValue()));
+            candidates.addAll(family(entry.getKey(), entry.getValue(), List.copyOf(candidates)));
         }
         if (candidates.isEmpty()) {
             throw node.wrong("no candidate: name at least one");
@@ -41,7 +42,8 @@ final class CandidateReader {
         return candidates;
     }
 
-    private List<Candidate> family(String name, PlanNode node) {
+    /** @param above the candidates that stand above it in the plan */
+    private List<Candidate> family(String name, PlanNode node, List<Candidate> above) {
         Map<String, PlanNode> map = node.map();
         PlanNode kindNode = PlanReader.required(map, node, "classifier");
         ClassifierKind kind = kindNode.as(CandidateReader::kind);
@@ -50,11 +52,33 @@ final class CandidateReader {
         node.map(known);
         SettingReader settings = new SettingReader();
         Optional<List<StepUse>> steps = Optional.ofNullable(map.get("prepare")).map(settings::steps);
+        List<WrapperKind> wrappers = WrapperKind.all().stream()
+                .filter(w -> map.containsKey(w.name()))
+                .toList();
         map.forEach((key, value) -> kind.setting(key).ifPresent(setting -> settings.read(key, setting, value)));
+        wrappers.forEach(w -> Optional.ofNullable(map.get(w.name()))
+                .ifPresent(value -> settings.part(w.name(), w.settings(), value)));
+        List<Candidate> members = Optional.ofNullable(map.get(ClassifierKind.MEMBERS))
+                .map(n -> members(n, above))
+                .orElse(List.of());
         Optional<Tuning> tuning = node.check(() -> tuning(map, node, settings.chosen()));
         Optional<Integer> sample = Optional.ofNullable(map.get("sample")).map(PlanNode::whole);
-        return node.check(
-                () -> spread(name, new Recipe(steps, kind), settings.fixed(), settings.varied(), sample, tuning));
+        return node.check(() -> spread(
+                name, new Recipe(steps, kind, wrappers, members), settings.fixed(), settings.varied(), sample, tuning));
+    }
+
+    private static List<Candidate> members(PlanNode node, List<Candidate> above) {
+        List<String> names = above.stream().map(Candidate::name).toList();
+        return node.listOrOne().stream()
+                .map(item -> item.as(text -> {
+                    Checks.that(
+                            names.contains(text),
+                            "no candidate called \"%s\" stands above it in the plan%s",
+                            text,
+                            Nearest.hint(text, names));
+                    return above.get(names.indexOf(text));
+                }))
+                .toList();
     }
 
     private Optional<Tuning> tuning(Map<String, PlanNode> map, PlanNode node, Map<String, List<String>> chosen) {

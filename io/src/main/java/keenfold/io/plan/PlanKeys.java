@@ -3,6 +3,7 @@ package keenfold.io.plan;
 import java.util.List;
 import java.util.stream.Collectors;
 import keenfold.core.classify.ClassifierKinds;
+import keenfold.core.classify.WrapperKind;
 import keenfold.core.metric.Measure;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.StepKinds;
@@ -158,6 +159,9 @@ public final class PlanKeys {
                     "those that the classifier needs",
                     "what is done to the columns first, step by step, each learned from the training rows alone; [] for"
                             + " nothing"),
+            new Key("balance", "map", "none", "trains on classes of equal weight; see below"),
+            new Key("calibrate", "map", "none", "maps probabilities to what they are worth; see below"),
+            new Key("threshold", "map", "none", "where the positive class begins; see below"),
             new Key("tuning", "map", "see below", "how settings with choose are chosen inside each training side"),
             new Key(
                     "sample",
@@ -248,10 +252,13 @@ public final class PlanKeys {
         section(text, "`pick`", PICK);
         text.append("\n## Classifiers and their settings\n\n");
         ClassifierKinds.all().forEach(k -> settings(text, k.name(), k.meaning(), k.settings()));
-        text.append("## Steps and their settings\n\n"
-                + "An item of `prepare` is a step's name, or `{NAME: VALUE}` with a value of its first setting, or"
+        text.append("## Steps and their settings\n\n");
+        text.append("An item of `prepare` is a step's name, or `{NAME: VALUE}` with a value of its first setting, or"
                 + " `{NAME: {SETTING: VALUE, ..}}`. Values may be varied or chosen as a classifier's.\n\n");
         StepKinds.all().forEach(k -> settings(text, k.name(), k.meaning(), k.settings()));
+        text.append("## Wrappers and their settings\n\n");
+        text.append("Each takes a value of its first setting, or `{SETTING: VALUE, ..}`.\n\n");
+        WrapperKind.all().forEach(k -> settings(text, k.name(), k.meaning(), k.settings()));
         text.append("## Metrics\n\n| metric | definition |\n|---|---|\n");
         for (Measure m : Measure.values()) {
             text.append("| `")

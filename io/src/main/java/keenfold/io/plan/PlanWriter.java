@@ -165,6 +165,7 @@ public final class PlanWriter {
                 map.put(key, value);
             }
         });
+        first.recipe().wrappers().forEach(w -> map.put(w.name(), map(part(w.name(), settings))));
         first.tuning().ifPresent(t -> map.put("tuning", tuning(t)));
         first.sample().ifPresent(n -> map.put("sample", Integer.toString(n)));
         return map(map);
@@ -195,16 +196,21 @@ public final class PlanWriter {
     private static String steps(List<StepUse> uses, Map<String, String> settings) {
         return uses.stream()
                 .map(use -> {
-                    Map<String, String> own = new LinkedHashMap<>();
-                    settings.forEach((key, value) -> {
-                        if (key.startsWith(use.key() + ".")) {
-                            own.put(key.substring(use.key().length() + 1), value);
-                        }
-                    });
+                    Map<String, String> own = part(use.key(), settings);
                     String name = use.kind().name();
                     return own.isEmpty() ? name : "{" + name + ": " + map(own) + "}";
                 })
                 .collect(Collectors.joining(", ", "[", "]"));
+    }
+
+    private static Map<String, String> part(String part, Map<String, String> settings) {
+        Map<String, String> own = new LinkedHashMap<>();
+        settings.forEach((key, value) -> {
+            if (key.startsWith(part + ".")) {
+                own.put(key.substring(part.length() + 1), value);
+            }
+        });
+        return own;
     }
 
     private static String tuning(Tuning tuning) {

@@ -63,7 +63,8 @@ final class SettingReader {
         List<StepUse> uses = StepUse.of(kinds);
         for (int i = 0; i < items.size(); i++) {
             if (items.get(i).isMap()) {
-                settings(uses.get(i), single(items.get(i)).getValue());
+                StepUse use = uses.get(i);
+                part(use.key(), use.kind().settings(), single(items.get(i)).getValue());
             }
         }
         return uses;
@@ -77,17 +78,20 @@ final class SettingReader {
         return map.entrySet().iterator().next();
     }
 
-    private void settings(StepUse use, PlanNode value) {
-        List<Setting> settings = use.kind().settings();
+    /** Reads the settings of one part: a value of its first, or a map of them. */
+    void part(String part, List<Setting> settings, PlanNode value) {
         boolean byName = value.isMap() && Collections.disjoint(value.map().keySet(), WAYS);
         if (!byName) {
-            read(use.key() + "." + settings.get(0).name(), settings.get(0), value);
+            read(part + "." + settings.get(0).name(), settings.get(0), value);
             return;
         }
         Map<String, PlanNode> given =
                 value.map(settings.stream().map(Setting::name).toList());
-        given.forEach((name, node) ->
-                use.kind().setting(name).ifPresent(setting -> read(use.key() + "." + name, setting, node)));
+        for (Setting setting : settings) {
+            if (given.containsKey(setting.name())) {
+                read(part + "." + setting.name(), setting, given.get(setting.name()));
+            }
+        }
     }
 
     private static StepKind stepKind(String text) {

@@ -25,6 +25,11 @@ public final class TryReader {
         int equals = words[0].indexOf('=');
         String name = equals < 0 ? words[0] : words[0].substring(0, equals);
         ClassifierKind kind = CandidateReader.kind(equals < 0 ? words[0] : words[0].substring(equals + 1));
+        Checks.that(
+                kind.input() == ClassifierKind.Input.COLUMNS,
+                "\"%s\": %s needs members, which only a plan can name",
+                text,
+                kind.name());
         PlanReader.plainName(name);
         List<String> known = kind.settings().stream().map(Setting::name).toList();
         Map<String, String> fixed = new LinkedHashMap<>();

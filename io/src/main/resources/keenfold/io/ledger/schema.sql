@@ -46,6 +46,7 @@ CREATE TABLE fit (
   size REAL,
   chosen TEXT,
   shared INTEGER NOT NULL DEFAULT 0,
+  threshold REAL,
   crc INTEGER NOT NULL,
   UNIQUE (purpose, resample, dataset, candidate, repeat, fold)
 );

@@ -52,6 +52,9 @@ class PlanTest {
               oak: {classifier: tree, leaf-rows: {vary: [5, 20]}, depth: {vary: [2, 4, 6]}, sample: 3, pruning: {choose: [0, 0.01]}, impurity: {choose: [gini, entropy]}, tuning: {folds: 4, repeats: 2, by: one-se, metric: log-loss}}
               trim: {classifier: logistic, strength: {vary: [1, 10]}, prepare: [{leave-out: [id, "a, b"]}, {fill: mean}, one-hot, {fill: {mark: yes, with: constant}}, {strongest: {vary: [2, 4]}}, {components: {keep: {choose: [2, 0.5]}}}]}
               as-is: {classifier: tree, prepare: []}
+              fair: {classifier: tree, balance: {by: resampling}, calibrate: {by: {choose: [platt, isotonic]}, folds: 3}, threshold: f1, depth: {vary: [1, 2]}}
+              council: {classifier: vote, members: [logit, near/5], weights: [2, 1], by: {choose: [label, probability]}}
+              tower: {classifier: stack, members: [council, as-is], with: tree, folds: 3}
             evidence: {draws: 2000, level: 0.9, margin: 0.02, against: near/5}
             pick: {rule: best-mean}
             """;
@@ -87,13 +90,21 @@ class PlanTest {
                         "trim/2/10",
                         "trim/4/1",
                         "trim/4/10",
-                        "as-is");
+                        "as-is",
+                        "fair/1",
+                        "fair/2",
+                        "council",
+                        "tower");
+        assertThat(plan.candidates().get(20).recipe().members())
+                .containsExactly(plan.candidates().get(9), plan.candidates().get(2));
+        assertThat(plan.candidates().get(18).wrapperTexts())
+                .containsExactly("balance resampling", "calibrate (chosen)", "threshold f1");
         assertThat(plan.candidates().get(15).stepTexts())
                 .containsExactly(
                         "leave-out id,a\\, b",
                         "fill mean",
                         "one-hot",
-                        "fill mark=yes constant",
+                        "fill constant mark=yes",
                         "strongest 4",
                         "components (chosen)");
         assertThat(plan.candidates().get(17).stepTexts()).isEmpty();
@@ -218,6 +229,12 @@ class PlanTest {
                 "candidates: {a: {classifier: tree, prepare: [{rescale: {low: 3}}]}}|rescale: low = 3.0 is not below high = 1.0",
                 "candidates: {a: {classifier: tree, prepare: [{keep-only: {vary: [a, b]}}]}}|a list of names cannot be varied",
                 "candidates: {a: {classifier: tree, prepare: fill}}|expected a list, such as [a, b], found \"fill\"",
+                "candidates: {a: {classifier: tree, calibrate: {by: luck}}}|by = luck: expected platt or isotonic",
+                "candidates: {a: {classifier: tree, threshold: auc}}|expected a metric of labels",
+                "candidates: {a: {classifier: logistic, mix: 0.3}}|mix says nothing to penalty ridge",
+                "candidates: {a: {classifier: tree}, v: {classifier: vote, members: [a, b]}, b: {classifier: majority}}|no candidate called \"b\" stands above it",
+                "candidates: {a: {classifier: tree}, v: {classifier: vote, members: [a]}}|vote needs two or more members",
+                "candidates: {a: {classifier: tree, members: [b]}}|unknown key \"members\"",
                 "candidates: {}|no candidate: name at least one",
                 "note: [|not valid YAML",
             })

@@ -123,7 +123,9 @@ public final class ScoresView {
 
     private static String steps(Candidate candidate) {
         List<String> steps = candidate.stepTexts();
-        return steps.isEmpty() ? "none" : String.join(", ", steps);
+        List<String> wrappers = candidate.wrapperTexts();
+        return (steps.isEmpty() ? "none" : String.join(", ", steps))
+                + (wrappers.isEmpty() ? "" : "; " + String.join(", ", wrappers));
     }
 
     /** The steps before the classifier, said once for all candidates that have the same. */
@@ -138,7 +140,8 @@ public final class ScoresView {
                         .add(alike ? family.name() : family.members().get(m).name());
             }
         }
-        StringBuilder text = new StringBuilder("\n" + ink.strong("steps before the classifier") + "\n");
+        StringBuilder text =
+                new StringBuilder("\n" + ink.strong("steps before the classifier; what it is wrapped in") + "\n");
         users.forEach(
                 (steps, names) -> text.append(Wrap.lines(Wrap.visible(String.join(", ", names) + ": " + steps), 4)));
         return text.toString();

@@ -1,0 +1,241 @@
+package keenfold.core.classify;
+
+import java.util.Arrays;
+import java.util.stream.IntStream;
+import keenfold.core.data.WeightedSort;
+
+/** A map from class probabilities to others, learned from predictions of rows that were not trained on. */
+public final class Calibration {
+    private static final double CLIP = 1e-6;
+    private static final int MOST_STEPS = 100;
+
+    private final Curve[] curves;
+    private final double parameters;
+
+    /** A rising function from 0 … 1 to 0 … 1. */
+    private interface Curve {
+        double of(double p);
+    }
+
+    private Calibration(Curve[] curves, double parameters) {
+        this.curves = curves;
+        this.parameters = parameters;
+    }
+
+    /**
+     * Fits logistic curves.
+     *
+     * <p>Definition (Platt 2000): p′ = 1/(1 + exp(−a·f − b)), f the log-odds of p clipped to 1e-6 … 1 − 1e-6; a and b
+     * maximise the likelihood of the targets (W₊ + 1)/(W₊ + 2) for rows of the class and 1/(W₋ + 2) for others, by Newton's
+     * method. A slope below 0, which would turn the order of rows, is set to 0.
+     *
+     * @param probability K values per row, row after row
+     * @param target class index per row
+     * @param weight case weight per row
+     */
+    public static Calibration platt(double[] probability, int[] target, double[] weight, int classes) {
+        return of(probability, target, weight, classes, true);
+    }
+
+    /**
+     * Fits rising step functions by pooling neighbours that violate the order (Ayer et al. 1955); between two steps the
+     * nearer one holds.
+     *
+     * @param probability K values per row, row after row
+     * @param target class index per row
+     * @param weight case weight per row
+     */
+    public static Calibration isotonic(double[] probability, int[] target, double[] weight, int classes) {
+        return of(probability, target, weight, classes, false);
+    }
+
+    private static Calibration of(double[] probability, int[] target, double[] weight, int classes, boolean platt) {
+        // Of two classes one curve serves both.
+        Curve[] curves = new Curve[classes == 2 ? 1 : classes];
+        double parameters = 0;
+        for (int k = 0; k < curves.length; k++) {
+            int c = classes == 2 ? 1 : k;
+            double[] p = new double[target.length];
+            Arrays.setAll(p, i -> probability[i * classes + c]);
+            boolean[] is = new boolean[target.length];
+            for (int i = 0; i < is.length; i++) {
+                is[i] = target[i] == c;
+            }
+            if (platt) {
+                curves[k] = logistic(p, is, weight);
+                parameters += 2;
+            } else {
+                Steps steps = Steps.of(p, is, weight);
+                curves[k] = steps;
+                parameters += steps.value.length;
+            }
+        }
+        return new Calibration(curves, classes > 2 ? parameters * (classes - 1) / classes : parameters);
+    }
+
+    /** Returns how many parameters were fitted, of each class but one. */
+    public double parameters() {
+        return parameters;
+    }
+
+    /** Returns calibrated probabilities, K per row; rows that get none of any class keep what they had. */
+    public double[] apply(double[] probability, int classes) {
+        double[] made = probability.clone();
+        for (int i = 0; i < made.length; i += classes) {
+            if (classes == 2) {
+                made[i + 1] = curves[0].of(probability[i + 1]);
+                made[i] = 1 - made[i + 1];
+                continue;
+            }
+            double sum = 0;
+            for (int c = 0; c < classes; c++) {
+                made[i + c] = curves[c].of(probability[i + c]);
+                sum += made[i + c];
+            }
+            for (int c = 0; c < classes; c++) {
+                made[i + c] = sum > 0 ? made[i + c] / sum : probability[i + c];
+            }
+        }
+        return made;
+    }
+
+    private static double logOdds(double p) {
+        double clipped = Math.max(CLIP, Math.min(1 - CLIP, p));
+        return StrictMath.log(clipped / (1 - clipped));
+    }
+
+    private static double logistic(double f) {
+        return 1 / (1 + StrictMath.exp(-f));
+    }
+
+    private static Curve logistic(double[] p, boolean[] is, double[] weight) {
+        double positive = 0;
+        double negative = 0;
+        for (int i = 0; i < p.length; i++) {
+            positive += is[i] ? weight[i] : 0;
+            negative += is[i] ? 0 : weight[i];
+        }
+        double high = (positive + 1) / (positive + 2);
+        double low = 1 / (negative + 2);
+        double[] f = Arrays.stream(p).map(Calibration::logOdds).toArray();
+        double[] best = newton(f, is, weight, high, low, true);
+        if (best[0] < 0) {
+            best = newton(f, is, weight, high, low, false);
+        }
+        double a = best[0];
+        double b = best[1];
+        return v -> logistic(a * logOdds(v) + b);
+    }
+
+    /** The a and b of greatest likelihood; a stays 0 without {@code slope}. */
+    private static double[] newton(double[] f, boolean[] is, double[] weight, double high, double low, boolean slope) {
+        double[] at = {slope ? 1 : 0, 0};
+        double before = loss(f, is, weight, high, low, at);
+        for (int step = 0; step < MOST_STEPS; step++) {
+            double g0 = 0;
+            double g1 = 0;
+            double h00 = 1e-12;
+            double h01 = 0;
+            double h11 = 1e-12;
+            for (int i = 0; i < f.length; i++) {
+                double p = logistic(at[0] * f[i] + at[1]);
+                double off = weight[i] * ((is[i] ? high : low) - p);
+                double bend = weight[i] * p * (1 - p);
+                g0 += off * f[i];
+                g1 += off;
+                h00 += bend * f[i] * f[i];
+                h01 += bend * f[i];
+                h11 += bend;
+            }
+            double determinant = h00 * h11 - h01 * h01;
+            // Scores that are all alike leave the slope open.
+            boolean both = slope && determinant > 1e-12 * h00 * h11;
+            double move0 = both ? (h11 * g0 - h01 * g1) / determinant : 0;
+            double move1 = both ? (h00 * g1 - h01 * g0) / determinant : g1 / h11;
+            double share = 1;
+            double[] next = {at[0] + move0, at[1] + move1};
+            double now = loss(f, is, weight, high, low, next);
+            while (!(now <= before + 1e-13 * Math.abs(before)) && share > 1e-10) {
+                share /= 2;
+                next = new double[] {at[0] + share * move0, at[1] + share * move1};
+                now = loss(f, is, weight, high, low, next);
+            }
+            at = next;
+            before = now;
+            if (Math.abs(move0) + Math.abs(move1) <= 1e-10 * (1 + Math.abs(at[0]) + Math.abs(at[1]))) {
+                break;
+            }
+        }
+        return at;
+    }
+
+    private static double loss(double[] f, boolean[] is, double[] weight, double high, double low, double[] at) {
+        double sum = 0;
+        for (int i = 0; i < f.length; i++) {
+            double eta = at[0] * f[i] + at[1];
+            double t = is[i] ? high : low;
+            sum += weight[i] * (Math.max(0, eta) - t * eta + StrictMath.log1p(StrictMath.exp(-Math.abs(eta))));
+        }
+        return sum;
+    }
+
+    /** A rising step function. */
+    private static final class Steps implements Curve {
+        private final double[] low;
+        private final double[] high;
+        private final double[] value;
+
+        Steps(double[] low, double[] high, double[] value) {
+            this.low = low;
+            this.high = high;
+            this.value = value;
+        }
+
+        static Steps of(double[] p, boolean[] is, double[] weight) {
+            int[] order = WeightedSort.order(p);
+            double[] low = new double[order.length];
+            double[] high = new double[order.length];
+            double[] sum = new double[order.length];
+            double[] all = new double[order.length];
+            int count = 0;
+            for (int i = 0; i < order.length; ) {
+                double here = p[order[i]];
+                double own = 0;
+                double whole = 0;
+                for (; i < order.length && p[order[i]] == here; i++) {
+                    own += is[order[i]] ? weight[order[i]] : 0;
+                    whole += weight[order[i]];
+                }
+                low[count] = here;
+                high[count] = here;
+                sum[count] = own;
+                all[count++] = whole;
+                // Compared across, so that no division decides.
+                while (count > 1 && sum[count - 2] * all[count - 1] >= sum[count - 1] * all[count - 2]) {
+                    sum[count - 2] += sum[count - 1];
+                    all[count - 2] += all[count - 1];
+                    high[count - 2] = high[count - 1];
+                    count--;
+                }
+            }
+            double[] value = new double[count];
+            for (int s = 0; s < count; s++) {
+                value[s] = sum[s] / all[s];
+            }
+            return new Steps(Arrays.copyOf(low, count), Arrays.copyOf(high, count), value);
+        }
+
+        @Override
+        public double of(double p) {
+            int step = Arrays.binarySearch(low, p);
+            step = step >= 0 ? step : Math.max(0, -step - 2);
+            boolean between = p > high[step] && step + 1 < low.length;
+            return value[between && p - high[step] > low[step + 1] - p ? step + 1 : step];
+        }
+    }
+
+    @Override
+    public String toString() {
+        return "calibration of " + IntStream.range(0, curves.length).count() + " curves";
+    }
+}

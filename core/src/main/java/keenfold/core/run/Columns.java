@@ -1,0 +1,139 @@
+package keenfold.core.run;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import keenfold.core.classify.ClassifierKind.Input;
+import keenfold.core.data.Column;
+import keenfold.core.data.DataSet;
+import keenfold.core.data.Numbers;
+import keenfold.core.data.Seed;
+import keenfold.core.data.Table;
+import keenfold.core.prepare.Settings;
+import keenfold.core.prepare.Training;
+import keenfold.core.split.Split;
+import keenfold.core.split.Splits;
+
+/** What a recipe's steps start from: the columns of the data set, or the predictions of other candidates. */
+final class Columns {
+    private final Training training;
+    private final List<Candidate> members;
+    private final List<Trained> trained;
+    private final int classes;
+
+    private Columns(Training training, List<Candidate> members, List<Trained> trained, int classes) {
+        this.training = training;
+        this.members = members;
+        this.trained = trained;
+        this.classes = classes;
+    }
+
+    /**
+     * Finds the columns of training rows; members are trained first.
+     *
+     * @param rows the training rows
+     * @param seed of the fit; members have their own, as if they stood alone
+     */
+    static Columns of(Recipe recipe, Settings settings, DataSet rows, double[] weights, Splits outer, Seed seed) {
+        Training own = Training.of(rows, weights);
+        int classes = rows.classes().count();
+        if (recipe.kind().input() == Input.COLUMNS) {
+            return new Columns(own, List.of(), List.of(), classes);
+        }
+        List<Candidate> members = recipe.members();
+        List<Trained> trained = members.stream()
+                .map(m -> Trained.of(m, rows, weights, outer, seed.with(m.family())))
+                .toList();
+        if (recipe.kind().input() == Input.MEMBERS) {
+            // Nothing is learned from them, so that in-sample predictions need not be made.
+            Training none = own.with(new Table(rows.rows(), blank(members, rows.rows(), classes)));
+            return new Columns(none, members, trained, classes);
+        }
+        return new Columns(outOfFold(recipe, settings, rows, weights, outer, seed), members, trained, classes);
+    }
+
+    private static List<Column> blank(List<Candidate> members, int rows, int classes) {
+        List<Column> columns = new ArrayList<>();
+        for (Candidate member : members) {
+            for (int c = 1; c < classes; c++) {
+                columns.add(Numbers.owning(name(member, c), new double[rows]));
+            }
+        }
+        return columns;
+    }
+
+    private static String name(Candidate member, int c) {
+        return member.name() + " " + (c + 1);
+    }
+
+    private static Training outOfFold(
+            Recipe recipe, Settings settings, DataSet rows, double[] weights, Splits outer, Seed seed) {
+        Seed inner = seed.with("stack");
+        int folds =
+                Integer.parseInt(settings.text(recipe.kind().setting("folds").orElseThrow()));
+        Splits splits = Inner.divide(rows, outer, folds, 1, inner, "stack");
+        List<int[]> tested = new ArrayList<>();
+        List<List<double[]>> predicted = new ArrayList<>();
+        int classes = rows.classes().count();
+        for (int f = 0; f < splits.folds(0); f++) {
+            Split split = splits.at(0, f);
+            int[] train = split.train().toArray();
+            int[] test = split.test().toArray();
+            double[] own = Arrays.stream(train).mapToDouble(i -> weights[i]).toArray();
+            Seed fold = inner.with(f);
+            DataSet side = rows.select(train);
+            Table raw = rows.features().select(test);
+            predicted.add(recipe.members().stream()
+                    .map(m -> Trained.of(m, side, own, outer, fold.with(m.family()))
+                            .probabilities(raw, classes))
+                    .toList());
+            tested.add(test);
+        }
+        int[] order = tested.stream().flatMapToInt(Arrays::stream).toArray();
+        double[] own = Arrays.stream(order).mapToDouble(i -> weights[i]).toArray();
+        List<Column> columns = new ArrayList<>();
+        for (int m = 0; m < recipe.members().size(); m++) {
+            for (int c = 1; c < classes; c++) {
+                double[] values = new double[order.length];
+                int at = 0;
+                for (List<double[]> fold : predicted) {
+                    double[] p = fold.get(m);
+                    for (int i = c; i < p.length; i += classes) {
+                        values[at++] = p[i];
+                    }
+                }
+                columns.add(Numbers.owning(name(recipe.members().get(m), c), values));
+            }
+        }
+        return Training.of(rows.select(order), own).with(new Table(order.length, columns));
+    }
+
+    /** The columns of the training rows, not yet prepared. */
+    Training training() {
+        return training;
+    }
+
+    /** The same columns of other rows. */
+    Table apply(Table raw) {
+        if (members.isEmpty()) {
+            return raw;
+        }
+        List<Column> columns = new ArrayList<>();
+        for (int m = 0; m < members.size(); m++) {
+            double[] p = trained.get(m).probabilities(raw, classes);
+            for (int c = 1; c < classes; c++) {
+                double[] values = new double[raw.rows()];
+                for (int i = 0; i < values.length; i++) {
+                    values[i] = p[i * classes + c];
+                }
+                columns.add(Numbers.owning(name(members.get(m), c), values));
+            }
+        }
+        return new Table(raw.rows(), columns);
+    }
+
+    /** The size of the largest member, 0 without members. */
+    double largest() {
+        return trained.stream().mapToDouble(t -> t.size(classes)).max().orElse(0);
+    }
+}

@@ -1,0 +1,83 @@
+package keenfold.core.run;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.OptionalDouble;
+import keenfold.core.data.DataSet;
+import keenfold.core.data.Seed;
+import keenfold.core.prepare.FitFailure;
+import keenfold.core.prepare.Settings;
+import keenfold.core.split.KFold;
+import keenfold.core.split.RollingOrigin;
+import keenfold.core.split.Scheme;
+import keenfold.core.split.Split;
+import keenfold.core.split.Splits;
+
+/** Divides training rows once more, as tuning and what learns from predictions of training rows need it. */
+final class Inner {
+    private Inner() {}
+
+    /**
+     * Divides training rows: stratified and with whole groups, or in time where the outer splits are.
+     *
+     * @param what for, in words
+     * @throws FitFailure if they cannot be divided so
+     */
+    static Splits divide(DataSet rows, Splits outer, int folds, int repeats, Seed seed, String what) {
+        Scheme scheme = outer.form() == Splits.Form.IN_ORDER && rows.order().isPresent()
+                ? new RollingOrigin(0.5, 0.5 / folds, 0, OptionalDouble.empty())
+                : new KFold(folds, repeats, true);
+        try {
+            return scheme.divide(rows, outer.bound(), seed.value());
+        } catch (IllegalArgumentException e) {
+            throw new FitFailure(what + " cannot divide the training rows: " + e.getMessage());
+        }
+    }
+
+    /** Predictions of training rows by fits that did not see them. */
+    static final class Predictions {
+        private final int[] rows;
+        private final double[] probability;
+
+        Predictions(int[] rows, double[] probability) {
+            this.rows = rows;
+            this.probability = probability;
+        }
+
+        /** Indexes of the training rows that were predicted, in the order of their predictions. */
+        int[] rows() {
+            return rows.clone();
+        }
+
+        /** K values for each. */
+        double[] probability() {
+            return probability.clone();
+        }
+    }
+
+    /** Predicts each training row by a recipe fitted to the other inner folds, from its columns to its balance. */
+    static Predictions predict(
+            Recipe recipe, Settings settings, DataSet rows, double[] weights, Splits outer, Splits splits, Seed seed) {
+        int classes = rows.classes().count();
+        List<int[]> tested = new ArrayList<>();
+        List<double[]> parts = new ArrayList<>();
+        for (int f = 0; f < splits.folds(0); f++) {
+            Split split = splits.at(0, f);
+            int[] train = split.train().toArray();
+            int[] test = split.test().toArray();
+            double[] own = Arrays.stream(train).mapToDouble(i -> weights[i]).toArray();
+            Trained trained = Trained.plain(recipe, settings, rows.select(train), own, outer, seed.with(f));
+            parts.add(trained.probabilities(rows.features().select(test), classes));
+            tested.add(test);
+        }
+        int[] all = tested.stream().flatMapToInt(Arrays::stream).toArray();
+        double[] probability = new double[all.length * classes];
+        int at = 0;
+        for (double[] part : parts) {
+            System.arraycopy(part, 0, probability, at, part.length);
+            at += part.length;
+        }
+        return new Predictions(all, probability);
+    }
+}
