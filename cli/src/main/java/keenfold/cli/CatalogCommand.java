@@ -125,15 +125,24 @@ final class CatalogCommand implements Callable<Integer> {
                         "definition",
                         kind.about().definition(),
                         "needs",
-                        needs.numbersOnly()
-                                ? "numbers" + (needs.noMissing() ? " without gaps" : "")
-                                        + (needs.oneScale() ? ", on one scale" : "") + "; gets " + steps
-                                : "nothing: takes numbers, categories and missing values as they are",
+                        switch (kind.input()) {
+                            case COLUMNS -> needs(needs, steps);
+                            case MEMBERS -> "predictions of its members";
+                            case MEMBERS_OUT_OF_FOLD ->
+                                "predictions of its members, made by fits that did not see the rows";
+                        },
                         "size",
                         kind.about().size(),
                         "source",
                         kind.about().source()),
                 choices(kind.settings()));
+    }
+
+    private static String needs(Needs needs, String steps) {
+        return needs.numbersOnly()
+                ? "numbers" + (needs.noMissing() ? " without gaps" : "") + (needs.oneScale() ? ", on one scale" : "")
+                        + "; gets " + steps
+                : "nothing: takes numbers, categories and missing values as they are";
     }
 
     private static Entry wrapper(WrapperKind kind) {

@@ -46,9 +46,15 @@ import picocli.CommandLine.Spec;
         description = "Compares classifiers on a table in one call: trains and tests each on the same folds, then shows"
                 + " scores, contrasts and a pick on one screen.")
 final class CompareCommand implements Callable<Integer> {
-    /** What is compared unless --try says otherwise: from a guess to a grown tree. */
+    /** What is compared unless --try says otherwise: from a guess to many trees. */
     static final List<String> CANDIDATES = List.of(
-            "guess=majority", "bayes=naive-bayes", "logit=logistic", "near=nearest neighbours=5,25", "tree depth=3,8");
+            "guess=majority",
+            "bayes=naive-bayes",
+            "logit=logistic",
+            "near=nearest neighbours=5,25",
+            "tree depth=3,8",
+            "woods=forest trees=100",
+            "climb=boosting rounds=50 depth=3");
 
     private final Console console;
 

@@ -23,11 +23,17 @@ class CatalogIT {
         for (JsonNode classifier : all.get("classifiers")) {
             assertThat(classifier.get("source").asText()).isNotEmpty();
             assertThat(classifier.get("size").asText()).isNotEmpty();
-            candidates.append("  c").append(candidates.length()).append(": {classifier: ");
-            candidates.append(classifier.get("name").asText());
+            String name = classifier.get("name").asText();
+            candidates.append("  ").append(name).append(": {classifier: ").append(name);
             for (JsonNode setting : classifier.get("settings")) {
-                candidates.append(", ").append(setting.get("name").asText()).append(": ");
-                candidates.append(setting.get("preset").asText());
+                String key = setting.get("name").asText();
+                String preset = setting.get("preset").asText();
+                // Settings without a preset are lists; an elastic net's mix says nothing to a ridge.
+                if (key.equals("members")) {
+                    candidates.append(", members: [majority, tree]");
+                } else if (!preset.equals("none") && !key.equals("mix")) {
+                    candidates.append(", ").append(key).append(": ").append(preset);
+                }
             }
             candidates.append("}\n");
         }

@@ -83,7 +83,7 @@ class CompareIT {
                         .get(0)
                         .get("candidates")
                         .size())
-                .isEqualTo(7);
+                .isEqualTo(9);
     }
 
     @ParameterizedTest

@@ -24,6 +24,13 @@ public final class ClassifierKinds {
             "diagonal", "0", Bounds.from(0).to(1), Simpler.HIGHER, "share of its diagonal in each covariance");
     private static final Setting NEIGHBOURS =
             Setting.whole("neighbours", 5, 1, Simpler.HIGHER, "how many nearest training rows vote");
+    private static final Setting DISTANCE = Setting.word(
+            "distance",
+            "euclidean",
+            List.of("euclidean", "manhattan", "chebyshev", "mixed"),
+            "how far two rows are apart");
+    private static final Setting VOTES =
+            Setting.word("votes", "even", List.of("even", "by-distance"), "whether nearer rows count more");
     private static final Setting PSEUDO_COUNT = Setting.number(
             "pseudo-count", "1", Bounds.from(0), Simpler.HIGHER, "added to the count of each level of a category");
     private static final Setting IMPURITY =
@@ -164,14 +171,16 @@ public final class ClassifierKinds {
                     "nearest",
                     "class shares among the nearest training rows",
                     new About(
-                            "the nearest training rows by Euclidean distance vote alike; rows tied at the last distance share the"
-                                    + " places that are left",
+                            "the nearest training rows vote, alike or by 1/distance; rows tied at the last distance share the places"
+                                    + " that are left; mixed is the mean over the columns that both rows have of |x - y|/range for"
+                                    + " numbers and 0 or 1 for levels, and takes categories and gaps as they are",
                             "training rows / neighbours, times K - 1",
-                            "Cover and Hart (1967), IEEE Trans. Inf. Theory 13(1), doi:10.1109/TIT.1967.1053964"),
-                    List.of(NEIGHBOURS),
-                    s -> new Nearest(s.whole(NEIGHBOURS)),
+                            "Cover and Hart (1967), IEEE Trans. Inf. Theory 13(1), doi:10.1109/TIT.1967.1053964; mixed: Gower (1971),"
+                                    + " Biometrics 27(4), doi:10.2307/2528823"),
+                    List.of(NEIGHBOURS, DISTANCE, VOTES),
+                    ClassifierKinds::nearest,
                     Optional.of((all, training, fresh) -> Nearest.joint(
-                            all.stream().map(s -> s.whole(NEIGHBOURS)).toList(), training))),
+                            all.stream().map(ClassifierKinds::nearest).toList(), training))),
             new ClassifierKind(
                     "naive-bayes",
                     "normal densities and level shares, column by column",
@@ -291,6 +300,13 @@ public final class ClassifierKinds {
                 s.number(LEAF_ROWS),
                 s.number(PRUNING),
                 s.whole(BINS));
+    }
+
+    private static Nearest nearest(Settings s) {
+        return new Nearest(
+                s.whole(NEIGHBOURS),
+                Nearest.Distance.valueOf(s.text(DISTANCE).toUpperCase(Locale.ROOT)),
+                s.text(VOTES).equals("by-distance"));
     }
 
     private static Forest forest(Settings s) {

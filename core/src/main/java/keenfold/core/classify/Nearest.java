@@ -2,10 +2,13 @@ package keenfold.core.classify;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.EnumMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
+import keenfold.core.data.Numbers;
 import keenfold.core.data.Selection;
 import keenfold.core.data.Table;
 import keenfold.core.data.WeightedSort;
@@ -13,10 +16,14 @@ import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Training;
 
 /**
- * Class shares among the nearest training rows, by Euclidean distance.
+ * Class shares among the nearest training rows.
  *
- * <p>Definition: the k nearest cases vote alike; cases tied at the k-th distance share the places that are left among
- * them, so that the result does not depend on the order of the rows.
+ * <p>Definition: the k nearest cases vote, alike or by 1/distance (cases at distance 0 then vote alone); cases tied at the
+ * k-th distance share the places that are left among them, so that the result does not depend on the order of the rows.
+ * Distances: Euclidean √Σ(x − y)²; Manhattan Σ|x − y|; Chebyshev max|x − y|; mixed, for numbers, categories and gaps, the mean
+ * over the columns where both rows have a value of |x − y|/range (the training rows' range; at most 1; a column that is
+ * constant there is left out) for numbers, and of 0 or 1 for equal or other levels (Gower 1971, Biometrics 27(4),
+ * doi:10.2307/2528823); rows that share no value are at distance 1.
  *
  * <p>Cost: O(n·p) per row and O(n) to find the k nearest; once for all numbers of neighbours of a family.
  *
@@ -24,33 +31,64 @@ import keenfold.core.prepare.Training;
  * doi:10.1109/TIT.1967.1053964.
  *
  * @param neighbours k, at least 1; at most all training rows are used
+ * @param byDistance whether votes count 1/distance
  */
-record Nearest(int neighbours) implements Classifier {
+record Nearest(int neighbours, Distance distance, boolean byDistance) implements Classifier {
     Nearest {
         Checks.atLeast("neighbours", neighbours, 1);
     }
 
+    /** How far two rows are apart. */
+    enum Distance {
+        EUCLIDEAN,
+        MANHATTAN,
+        CHEBYSHEV,
+        MIXED
+    }
+
     @Override
     public Needs needs() {
-        return Needs.SCALED_NUMBERS;
+        return distance == Distance.MIXED ? Needs.NOTHING : Needs.SCALED_NUMBERS;
     }
 
     @Override
     public Model fit(Training training, Chance chance) {
-        return joint(List.of(neighbours), training).get(0);
+        return joint(List.of(this), training).get(0);
     }
 
-    /** Models of several k over one search: the k nearest are the first k of more. */
-    static List<Model> joint(List<Integer> ks, Training training) {
-        int most = ks.stream().mapToInt(Integer::intValue).max().orElse(1);
-        Search search = new Search(training, most);
-        return ks.stream().<Model>map(k -> new Neighbours(search, k)).toList();
+    /** Models of several k over one search a distance: the k nearest are the first k of more. */
+    static List<Model> joint(List<Nearest> all, Training training) {
+        Map<Distance, Search> searches = new EnumMap<>(Distance.class);
+        List<Model> models = new ArrayList<>();
+        for (Nearest one : all) {
+            int most = all.stream()
+                    .filter(n -> n.distance == one.distance)
+                    .mapToInt(Nearest::neighbours)
+                    .max()
+                    .orElse(1);
+            Search search = searches.computeIfAbsent(one.distance, d -> new Search(training, d, most));
+            models.add(new Neighbours(search, one.neighbours, one.byDistance));
+        }
+        return models;
+    }
+
+    /** Numbers as they are, categories as codes, NaN for a gap. */
+    private static double[][] columns(Table table) {
+        return table.columns().stream()
+                .map(c -> c.match(Numbers::toArray, k -> {
+                    double[] codes = new double[k.rows()];
+                    Arrays.setAll(codes, i -> k.missing(i) ? Double.NaN : k.code(i));
+                    return codes;
+                }))
+                .toArray(double[][]::new);
     }
 
     /** The nearest training rows of each row of a table, kept for the models that ask for the same table one by one. */
     private static final class Search {
         private final Training training;
+        private final Distance distance;
         private final double[][] columns;
+        private final double[] range;
         private final int most;
         private Optional<Found> last = Optional.empty();
 
@@ -62,10 +100,26 @@ record Nearest(int neighbours) implements Classifier {
             }
         }
 
-        Search(Training training, int most) {
+        Search(Training training, Distance distance, int most) {
             this.training = training;
-            this.columns = Training.columns(training.table());
+            this.distance = distance;
+            this.columns = columns(training.table());
+            this.range = new double[columns.length];
             this.most = most;
+            for (int c = 0; c < columns.length; c++) {
+                // Levels are told apart by a range of −1.
+                range[c] = training.table().columns().get(c).match(n -> range(n.toArray()), k -> -1.0);
+            }
+        }
+
+        private static double range(double[] values) {
+            double low = Double.POSITIVE_INFINITY;
+            double high = Double.NEGATIVE_INFINITY;
+            for (double v : values) {
+                low = v < low ? v : low;
+                high = v > high ? v : high;
+            }
+            return high > low ? high - low : 0;
         }
 
         /** Per row of a table its nearest training rows, nearest first: at least as many as the greatest k. */
@@ -73,7 +127,7 @@ record Nearest(int neighbours) implements Classifier {
             if (last.isPresent() && last.get().of(table)) {
                 return last.get().rows;
             }
-            double[][] x = Training.columns(table);
+            double[][] x = columns(table);
             double[] squared = new double[training.rows()];
             List<Near> rows = new ArrayList<>();
             for (int i = 0; i < table.rows(); i++) {
@@ -84,15 +138,53 @@ record Nearest(int neighbours) implements Classifier {
             return rows;
         }
 
+        /** Distances of all training rows to a row; squared ones if they are Euclidean, which have the same order. */
         private void distances(double[][] x, int row, double[] squared) {
+            if (distance == Distance.MIXED) {
+                mixed(x, row, squared);
+                return;
+            }
             Arrays.fill(squared, 0);
             for (int c = 0; c < columns.length; c++) {
                 double[] column = columns[c];
                 double value = x[c][row];
-                for (int j = 0; j < squared.length; j++) {
-                    double off = column[j] - value;
-                    squared[j] += off * off;
+                if (distance == Distance.MANHATTAN) {
+                    for (int j = 0; j < squared.length; j++) {
+                        squared[j] += Math.abs(column[j] - value);
+                    }
+                } else if (distance == Distance.CHEBYSHEV) {
+                    for (int j = 0; j < squared.length; j++) {
+                        squared[j] = Math.max(squared[j], Math.abs(column[j] - value));
+                    }
+                } else {
+                    for (int j = 0; j < squared.length; j++) {
+                        double off = column[j] - value;
+                        squared[j] += off * off;
+                    }
                 }
+            }
+        }
+
+        private void mixed(double[][] x, int row, double[] far) {
+            double[] counted = new double[far.length];
+            Arrays.fill(far, 0);
+            for (int c = 0; c < columns.length; c++) {
+                double value = x[c][row];
+                if (range[c] == 0 || Double.isNaN(value)) {
+                    continue;
+                }
+                double[] column = columns[c];
+                for (int j = 0; j < far.length; j++) {
+                    if (!Double.isNaN(column[j])) {
+                        counted[j]++;
+                        far[j] += range[c] < 0
+                                ? (column[j] == value ? 0 : 1)
+                                : Math.min(1, Math.abs(column[j] - value) / range[c]);
+                    }
+                }
+            }
+            for (int j = 0; j < far.length; j++) {
+                far[j] = counted[j] > 0 ? far[j] / counted[j] : 1;
             }
         }
 
@@ -136,11 +228,13 @@ record Nearest(int neighbours) implements Classifier {
         private final Search search;
         private final Training training;
         private final int k;
+        private final boolean byDistance;
 
-        Neighbours(Search search, int k) {
+        Neighbours(Search search, int k, boolean byDistance) {
             this.search = search;
             this.training = search.training;
             this.k = k;
+            this.byDistance = byDistance;
         }
 
         @Override
@@ -172,17 +266,22 @@ record Nearest(int neighbours) implements Classifier {
                 while (to < near.rows.length && near.distance[to] == near.distance[from]) {
                     tied += training.weight(near.rows[to++]);
                 }
-                double share = Math.min(1, places / tied);
+                double share = Math.min(1, places / tied) * voice(near.distance[from]);
                 for (int i = from; i < to; i++) {
                     votes[training.target(near.rows[i])] += share * training.weight(near.rows[i]);
                 }
                 used += share * tied;
-                places -= tied;
+                // Beside cases at distance 0 all others count nothing.
+                places = byDistance && near.distance[from] == 0 ? 0 : places - tied;
                 from = to;
             }
             for (int c = 0; c < votes.length; c++) {
                 votes[c] /= used;
             }
+        }
+
+        private double voice(double far) {
+            return !byDistance || far == 0 ? 1 : 1 / (search.distance == Distance.EUCLIDEAN ? Math.sqrt(far) : far);
         }
 
         @Override

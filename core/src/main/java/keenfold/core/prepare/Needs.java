@@ -19,6 +19,12 @@ public record Needs(boolean noMissing, boolean numbersOnly, boolean oneScale) {
     /** Numbers without gaps, on one scale. */
     public static final Needs SCALED_NUMBERS = new Needs(true, true, true);
 
+    /** Returns whether a classifier can take prepared columns. */
+    public boolean met(Table prepared) {
+        return prepared.columns().stream()
+                .noneMatch(c -> (numbersOnly && c instanceof Categories) || (noMissing && c.countMissing() > 0));
+    }
+
     /**
      * Refuses prepared columns that a classifier cannot take.
      *

@@ -81,7 +81,7 @@ final class Fitter {
                     sides.prepared(members.get(0).recipe(), members.get(0).settings());
             shared.training.start();
             List<Settings> all = members.stream().map(Candidate::settings).toList();
-            List<Model> models = members.get(0).recipe().together(all, prepared.training, seed);
+            List<Model> models = members.get(0).recipe().together(all, prepared.training, prepared.test, seed);
             shared.training.stop();
             for (int m = 0; m < models.size(); m++) {
                 shared.models.put(members.get(m), models.get(m));

@@ -15,6 +15,7 @@ import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.metric.MetricName;
 import keenfold.core.prepare.FitFailure;
+import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.Step;
@@ -64,9 +65,16 @@ public record Recipe(
     /**
      * Fits several settings to the same prepared rows at once, where that shares work.
      *
-     * @return a model per settings; none at all where nothing is shared
+     * @param tested the prepared rows that they are to predict, looked at only for what cannot be taken
+     * @return a model per settings; none at all where nothing is shared, or where a member has to say why it fails
      */
-    List<Model> together(List<Settings> all, Training prepared, Seed seed) {
+    List<Model> together(List<Settings> all, Training prepared, Table tested, Seed seed) {
+        for (Settings each : all) {
+            Needs needs = classifier(each).needs();
+            if (!needs.met(prepared.table()) || !needs.met(tested)) {
+                return List.of();
+            }
+        }
         boolean alike = all.stream()
                         .map(s -> s.of(WrapperKind.BALANCE.name()))
                         .distinct()

@@ -155,7 +155,7 @@ final class Tuner {
         Recipe recipe = candidate.recipe();
         Seed own = seed.with(split.repeat()).with(split.fold());
         List<Model> together =
-                recipe.together(points.stream().map(p -> p.settings).toList(), preparation.training(), own);
+                recipe.together(points.stream().map(p -> p.settings).toList(), preparation.training(), tested, own);
         for (int i = 0; i < points.size(); i++) {
             Point p = points.get(i);
             if (p.failure.isEmpty()) {

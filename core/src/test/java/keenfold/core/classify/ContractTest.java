@@ -26,7 +26,9 @@ class ContractTest {
                 new Logistic(1, 0.5),
                 new Discriminant(1, 0),
                 new Discriminant(0.5, 0.2),
-                new Nearest(4),
+                new Nearest(4, Nearest.Distance.EUCLIDEAN, false),
+                new Nearest(5, Nearest.Distance.MANHATTAN, true),
+                new Nearest(5, Nearest.Distance.MIXED, true),
                 new NaiveBayes(1),
                 new Tree(Tree.Impurity.GINI, 4, 2, 0.001, 256),
                 new Tree(Tree.Impurity.ENTROPY, 6, 1, 0, 256),
@@ -151,7 +153,7 @@ class ContractTest {
         assertThatThrownBy(() -> nearest.make(Settings.none().with("neighbours", "3.5")))
                 .hasMessageContaining("expected a whole number");
         assertThatThrownBy(() -> nearest.make(Settings.none().with("neighbors", "3")))
-                .hasMessage("nearest has no setting \"neighbors\"; it has neighbours");
+                .hasMessage("nearest has no setting \"neighbors\"; it has neighbours, distance, votes");
         ClassifierKind tree = ClassifierKinds.of("tree").orElseThrow();
         assertThatThrownBy(() -> tree.make(Settings.none().with("impurity", "misc")))
                 .hasMessage("impurity = misc: expected gini or entropy");

@@ -4,13 +4,17 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.Comparator;
+import java.util.List;
 import java.util.stream.IntStream;
+import keenfold.core.data.Categories;
 import keenfold.core.data.Chance;
+import keenfold.core.data.Numbers;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.Training;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class NearestTest {
@@ -31,7 +35,8 @@ class NearestTest {
         double[][] x = grid(chance, 40);
         int[] y = IntStream.range(0, 40).map(i -> chance.below(3)).toArray();
         double[][] test = grid(chance, 15);
-        Model model = new Nearest(k).fit(Samples.training(x, y, 3), Samples.chance());
+        Model model =
+                new Nearest(k, Nearest.Distance.EUCLIDEAN, false).fit(Samples.training(x, y, 3), Samples.chance());
         double[] p = model.probabilities(Samples.table(test));
         for (int t = 0; t < 15; t++) {
             double[] d = new double[40];
@@ -72,7 +77,52 @@ class NearestTest {
     void oneNeighbourRemembersItsTrainingRows() {
         Training t = Samples.normal(40, 30, 2, 2);
         Table same = t.table();
-        double[] p = new Nearest(1).fit(t, Samples.chance()).probabilities(same);
+        double[] p = new Nearest(1, Nearest.Distance.EUCLIDEAN, false)
+                .fit(t, Samples.chance())
+                .probabilities(same);
         assertThat(IntStream.range(0, 30)).allMatch(i -> p[2 * i + t.target(i)] == 1);
+    }
+
+    /** Three training rows at distances that are worked out by hand, one vote each or by 1/distance. */
+    @ParameterizedTest
+    @CsvSource({"EUCLIDEAN,5,13,10", "MANHATTAN,7,17,14", "CHEBYSHEV,4,12,8"})
+    void votesCountByDistance(Nearest.Distance distance, double a, double b, double c) {
+        Training t = Samples.training(new double[][] {{3, 5, 6}, {4, 12, 8}}, new int[] {0, 1, 0}, 2);
+        double[] p = new Nearest(3, distance, true)
+                .fit(t, Samples.chance())
+                .probabilities(Samples.table(new double[] {0}, new double[] {0}));
+        assertThat(p[1]).isCloseTo(1 / b / (1 / a + 1 / b + 1 / c), within(1e-14));
+        // At a training row itself, that row votes alone.
+        double[] at = new Nearest(3, distance, true)
+                .fit(t, Samples.chance())
+                .probabilities(Samples.table(new double[] {5}, new double[] {12}));
+        assertThat(at[1]).isEqualTo(1);
+    }
+
+    /** Gower by hand: number range 4, one gap, one category. */
+    @Test
+    void mixedDistancesTakeCategoriesAndGaps() {
+        Table rows = new Table(
+                3,
+                List.of(
+                        Numbers.of("x", 1, 5, Double.NaN),
+                        Categories.of("c", "p", "q", "p"),
+                        Numbers.of("same", 2, 2, 2)));
+        Training t = Training.of(rows, new int[] {0, 1, 2}, Samples.ones(3), 3);
+        // (2, q): to row 0 (1/4 + 1)/2, to row 1 (3/4 + 0)/2, to row 2 1/1.
+        Table test = new Table(
+                2,
+                List.of(
+                        Numbers.of("x", 2, Double.NaN),
+                        Categories.of("c", "q", null, "p").select(new int[] {0, 1}),
+                        Numbers.of("same", 9, 9)));
+        double[] p = new Nearest(3, Nearest.Distance.MIXED, true)
+                .fit(t, Samples.chance())
+                .probabilities(test);
+        double all = 1 / 0.625 + 1 / 0.375 + 1;
+        assertThat(p[0]).isCloseTo(1 / 0.625 / all, within(1e-14));
+        assertThat(p[1]).isCloseTo(1 / 0.375 / all, within(1e-14));
+        // Nothing in common: all are as far.
+        assertThat(p[3]).isCloseTo(1.0 / 3, within(1e-14));
     }
 }

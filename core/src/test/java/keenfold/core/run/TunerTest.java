@@ -249,7 +249,7 @@ class TunerTest {
     @ParameterizedTest
     @ValueSource(
             strings = {
-                "nearest|neighbours=1|neighbours=4|neighbours=25|neighbours=500",
+                "nearest|neighbours=1|neighbours=4|neighbours=25 votes=by-distance|neighbours=500|neighbours=3 distance=mixed",
                 "forest|trees=3|trees=20|trees=9 leaf-rows=4|trees=5 thresholds=drawn|trees=2 thresholds=drawn|trees=1",
                 "boosting|rounds=3|rounds=30|rounds=9 row-share=0.5|rounds=30 patience=2|rounds=4 patience=2|rounds=90 patience=2",
                 "tree|depth=1|depth=3|depth=9 pruning=0.01|depth=3 impurity=entropy|depth=4 leaf-rows=9|depth=9"
@@ -300,6 +300,31 @@ class TunerTest {
         }
         assertThat(fits.get(3).result().orElseThrow().outcomes().probability(0, 0))
                 .isEqualTo(fits.get(6).result().orElseThrow().outcomes().probability(0, 0));
+    }
+
+    /** Distances to a gap are no distances: a family whose steps leave gaps fails, and shares nothing. */
+    @Test
+    void gapsAreNoticedWhereWorkIsSharedToo() {
+        DataSet whole = Trials.data("d", 1, 60, 1, 0);
+        double[] x = ((Numbers) whole.features().columns().get(0)).toArray();
+        x[7] = Double.NaN;
+        DataSet data = DataSet.of("d", new Table(60, List.of(Numbers.of("x", x))), whole.classes(), whole.targets());
+        Recipe bare =
+                new Recipe(Optional.of(List.of()), ClassifierKinds.of("nearest").orElseThrow(), List.of());
+        List<Candidate> family = new ArrayList<>();
+        for (String k : List.of("3", "5")) {
+            family.add(new Candidate(
+                    "n/" + k,
+                    "n",
+                    bare,
+                    Settings.none().with("neighbours", k),
+                    Map.of(),
+                    Optional.empty(),
+                    Optional.empty()));
+        }
+        List<Fit> fits = Trials.fits(
+                new Comparison(List.of(Trials.task(data, new KFold(3, 1, true), "accuracy")), family, 1), 1);
+        assertThat(fits).allMatch(f -> f.message().contains("needs columns without gaps: \"x\" has some"));
     }
 
     @Test

@@ -73,6 +73,11 @@ public final class JsonExport extends JsonText {
                 json.writeString(step);
             }
             json.writeEndArray();
+            json.writeArrayFieldStart("wrappers");
+            for (String wrapper : panel.candidates().get(c).wrapperTexts()) {
+                json.writeString(wrapper);
+            }
+            json.writeEndArray();
             json.writeObjectFieldStart("chosen");
             for (Map.Entry<String, Integer> one : panel.chosen(c).entrySet()) {
                 json.writeNumberField(one.getKey(), one.getValue());

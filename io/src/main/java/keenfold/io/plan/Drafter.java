@@ -38,7 +38,7 @@ public final class Drafter {
     private static final int FEW_ROWS = 300;
     private static final int MANY_ROWS = 5_000;
     private static final int VERY_MANY_ROWS = 50_000;
-    private static final int SLOW_NEIGHBOURS = 30_000;
+    private static final int SLOW_ROWS = 30_000;
 
     private final ReadTable table;
     private final DataSpec asked;
@@ -338,12 +338,16 @@ public final class Drafter {
         out.append("  bayes: {classifier: naive-bayes}\n");
         out.append(
                 "  logit: {classifier: logistic, strength: {vary: [1, 30, 300]}}\u0001# a stronger penalty is simpler\n");
-        if (rows <= SLOW_NEIGHBOURS) {
+        if (rows <= SLOW_ROWS) {
             String neighbours = rows < 60 ? "[3, 7]" : "[5, 15, 45]";
             out.append("  near: {classifier: nearest, neighbours: {vary: ")
                     .append(neighbours)
                     .append("}}\n");
         }
         out.append("  tree: {classifier: tree, depth: {vary: [2, 4, 8]}}\n");
+        if (rows <= SLOW_ROWS) {
+            out.append("  woods: {classifier: forest, trees: 100}\u0001# more trees: steadier, slower\n");
+        }
+        out.append("  climb: {classifier: boosting, depth: 3, rounds: {vary: [25, 100]}}\u0001# one run for both\n");
     }
 }

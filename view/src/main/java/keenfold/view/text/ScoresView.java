@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
@@ -124,7 +125,14 @@ public final class ScoresView {
     private static String steps(Candidate candidate) {
         List<String> steps = candidate.stepTexts();
         List<String> wrappers = candidate.wrapperTexts();
-        return (steps.isEmpty() ? "none" : String.join(", ", steps))
+        List<String> first = candidate.recipe().members().isEmpty()
+                ? steps
+                : List.of("predictions of "
+                        + candidate.recipe().members().stream()
+                                .map(Candidate::name)
+                                .collect(Collectors.joining(" and "))
+                        + (steps.isEmpty() ? "" : ", " + String.join(", ", steps)));
+        return (first.isEmpty() ? "none" : String.join(", ", first))
                 + (wrappers.isEmpty() ? "" : "; " + String.join(", ", wrappers));
     }
 
