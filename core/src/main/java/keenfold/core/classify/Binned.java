@@ -3,6 +3,7 @@ package keenfold.core.classify;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import keenfold.core.data.Checks;
 import keenfold.core.data.WeightedSort;
 import keenfold.core.prepare.Training;
 
@@ -27,6 +28,11 @@ final class Binned {
         this.codes = new byte[columns][rows];
         this.low = new double[columns][];
         this.high = new double[columns][];
+    }
+
+    /** Refuses a number of bins that a byte cannot tell apart. */
+    static void check(int bins) {
+        Checks.that(bins >= 2 && bins <= MOST, "bins = %d: expected 2 to %d", bins, MOST);
     }
 
     /** Bins the number columns of training rows. */

@@ -59,7 +59,7 @@ record Boosting(
         Checks.atLeast("leaves", tree.leaves(), 2);
         Checks.atLeast("leaf-rows", tree.leafRows(), 1);
         Checks.atLeast("ridge", tree.ridge(), 0);
-        Checks.that(bins >= 2 && bins <= Binned.MOST, "bins = %d: expected 2 to %d", bins, Binned.MOST);
+        Binned.check(bins);
     }
 
     @Override
@@ -261,6 +261,9 @@ record Boosting(
         }
 
         Model model(int limit) {
+            if (present.length == 1) {
+                return new OneClass(training.classes(), present[0]);
+            }
             int kept = Math.min(limit, rounds.size());
             if (!losses.isEmpty()) {
                 kept = bestOf(kept);
@@ -288,12 +291,6 @@ record Boosting(
         public double[] probabilities(Table table) {
             int n = table.rows();
             double[] all = new double[n * classes];
-            if (present.length == 1) {
-                for (int i = 0; i < n; i++) {
-                    all[i * classes + present[0]] = 1;
-                }
-                return all;
-            }
             double[][] x = Training.columns(table);
             double[] f = new double[n * start.length];
             for (int i = 0; i < f.length; i++) {

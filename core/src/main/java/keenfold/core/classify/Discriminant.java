@@ -46,7 +46,7 @@ record Discriminant(double pooled, double diagonal) implements Classifier {
         int[] present =
                 IntStream.range(0, weights.length).filter(c -> weights[c] > 0).toArray();
         if (present.length == 1) {
-            return new Densities(training.classes(), present, new int[0], new Density[1], 1);
+            return new OneClass(training.classes(), present[0]);
         }
         double[][] x = Training.columns(training.table());
         double[][] means = means(training, x, weights);
@@ -255,10 +255,6 @@ record Discriminant(double pooled, double diagonal) implements Classifier {
             double[] z = new double[used.length];
             double[] log = new double[present.length];
             for (int i = 0; i < table.rows(); i++) {
-                if (present.length == 1) {
-                    all[i * classes + present[0]] = 1;
-                    continue;
-                }
                 for (int a = 0; a < used.length; a++) {
                     row[a] = x[used[a]][i];
                 }

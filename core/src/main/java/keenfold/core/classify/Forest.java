@@ -52,7 +52,7 @@ record Forest(
         Checks.atLeast("columns", columns, 0);
         Checks.atLeast("depth", depth, 1);
         Checks.atLeast("leaf-rows", leafRows, 1);
-        Checks.that(bins >= 2 && bins <= Binned.MOST, "bins = %d: expected 2 to %d", bins, Binned.MOST);
+        Binned.check(bins);
     }
 
     @Override

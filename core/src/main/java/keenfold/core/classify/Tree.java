@@ -38,7 +38,7 @@ record Tree(Impurity impurity, int depth, double leafRows, double pruning, int b
         Checks.atLeast("depth", depth, 1);
         Checks.atLeast("leaf-rows", leafRows, 1);
         Checks.atLeast("pruning", pruning, 0);
-        Checks.that(bins >= 2 && bins <= Binned.MOST, "bins = %d: expected 2 to %d", bins, Binned.MOST);
+        Binned.check(bins);
     }
 
     @Override

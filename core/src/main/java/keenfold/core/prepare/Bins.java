@@ -19,16 +19,11 @@ import keenfold.core.data.WeightedSort;
  * @param bins at most so many
  * @param numbers whether a bin is a number, from 1, and not a category
  */
-record Bins(int bins, By by, boolean numbers, Some some) implements Step {
+record Bins(int bins, By by, boolean numbers, Some some) implements StepOnSome {
     /** Where edges are put. */
     enum By {
         QUANTILES,
         WIDTHS
-    }
-
-    @Override
-    public List<String> named() {
-        return some.names();
     }
 
     @Override

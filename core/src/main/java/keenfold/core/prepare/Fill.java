@@ -20,18 +20,13 @@ import keenfold.core.data.WeightedSort;
  * @param value for numbers, if constant
  * @param level for categories, if constant
  */
-record Fill(With with, double value, String level, boolean mark, Some some) implements Step {
+record Fill(With with, double value, String level, boolean mark, Some some) implements StepOnSome {
     /** What is put in. */
     enum With {
         MEDIAN,
         MEAN,
         MODE,
         CONSTANT
-    }
-
-    @Override
-    public List<String> named() {
-        return some.names();
     }
 
     @Override

@@ -10,13 +10,8 @@ import keenfold.core.data.Numbers;
  * Adds the product of each pair of number columns, named {@code a*b}, behind the columns there are; with {@code squares}
  * also each column's own square. A missing factor makes a missing product. It learns nothing.
  */
-record Interactions(boolean squares, Some some) implements Step {
+record Interactions(boolean squares, Some some) implements StepOnSome {
     private static final int MOST = 20_000;
-
-    @Override
-    public List<String> named() {
-        return some.names();
-    }
 
     @Override
     public boolean makesColumns() {

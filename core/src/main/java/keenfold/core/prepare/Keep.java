@@ -9,12 +9,7 @@ import keenfold.core.data.Table;
  *
  * @param those whether those named are kept, and not taken away
  */
-record Keep(boolean those, Some some) implements Step {
-    @Override
-    public List<String> named() {
-        return some.names();
-    }
-
+record Keep(boolean those, Some some) implements StepOnSome {
     @Override
     public Fitted fit(Training training) {
         return t -> {

@@ -1,7 +1,5 @@
 package keenfold.core.prepare;
 
-import java.util.List;
-
 /**
  * Draws in the far values of number columns by a logarithm that takes any number.
  *
@@ -10,12 +8,7 @@ import java.util.List;
  *
  * @param unit about where it goes over from straight to logarithmic, above 0
  */
-record Log(double unit, Some some) implements Step {
-    @Override
-    public List<String> named() {
-        return some.names();
-    }
-
+record Log(double unit, Some some) implements StepOnSome {
     @Override
     public Fitted fit(Training training) {
         return EachColumn.fit(

@@ -16,12 +16,7 @@ import keenfold.core.data.Numbers;
  *
  * @param rare the least training rows of a level that gets a column
  */
-record OneHot(int rare, Some some) implements Step {
-    @Override
-    public List<String> named() {
-        return some.names();
-    }
-
+record OneHot(int rare, Some some) implements StepOnSome {
     @Override
     public boolean makesColumns() {
         return true;

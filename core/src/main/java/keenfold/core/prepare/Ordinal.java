@@ -16,7 +16,7 @@ import keenfold.core.data.Numbers;
  * @param by the order of levels where none is given
  * @param order levels from low to high; levels that it does not name count as not seen
  */
-record Ordinal(By by, List<String> order, Some some) implements Step {
+record Ordinal(By by, List<String> order, Some some) implements StepOnSome {
     /** How levels are ordered. */
     enum By {
         NAME,
@@ -25,11 +25,6 @@ record Ordinal(By by, List<String> order, Some some) implements Step {
 
     Ordinal {
         order = List.copyOf(order);
-    }
-
-    @Override
-    public List<String> named() {
-        return some.names();
     }
 
     @Override

@@ -1,6 +1,5 @@
 package keenfold.core.prepare;
 
-import java.util.List;
 import java.util.OptionalDouble;
 import keenfold.core.data.Numbers;
 
@@ -14,16 +13,11 @@ import keenfold.core.data.Numbers;
  *
  * @param exponent λ, fitted if absent
  */
-record Power(OptionalDouble exponent, Some some) implements Step {
+record Power(OptionalDouble exponent, Some some) implements StepOnSome {
     private static final double LEAST = -3;
     private static final double MOST = 5;
     private static final double TOLERANCE = 1e-6;
     private static final double GOLDEN = (Math.sqrt(5) - 1) / 2;
-
-    @Override
-    public List<String> named() {
-        return some.names();
-    }
 
     @Override
     public Fitted fit(Training training) {

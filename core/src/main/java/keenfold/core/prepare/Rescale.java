@@ -1,23 +1,16 @@
 package keenfold.core.prepare;
 
-import java.util.List;
-
 /**
  * Moves each number column to run from {@code low} to {@code high} over the training rows.
  *
  * <p>Definition: low + (high − low)·(x − least)/(greatest − least). Values beyond the training rows' land beyond the ends.
  * A column that is constant in the training rows is dropped.
  */
-record Rescale(double low, double high, Some some) implements Step {
+record Rescale(double low, double high, Some some) implements StepOnSome {
     Rescale {
         if (!(low < high)) {
             throw new IllegalArgumentException("rescale: low = " + low + " is not below high = " + high);
         }
-    }
-
-    @Override
-    public List<String> named() {
-        return some.names();
     }
 
     @Override

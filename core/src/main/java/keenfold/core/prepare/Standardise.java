@@ -1,7 +1,5 @@
 package keenfold.core.prepare;
 
-import java.util.List;
-
 /**
  * Shifts and scales each number column to mean 0 and standard deviation 1 over the training rows.
  *
@@ -9,12 +7,7 @@ import java.util.List;
  * column that is constant in the training rows is dropped: it tells nothing, and a test value off it would be measured on
  * no scale.
  */
-record Standardise(Some some) implements Step {
-    @Override
-    public List<String> named() {
-        return some.names();
-    }
-
+record Standardise(Some some) implements StepOnSome {
     @Override
     public Fitted fit(Training training) {
         return EachColumn.fit(

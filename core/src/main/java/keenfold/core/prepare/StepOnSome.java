@@ -1,0 +1,14 @@
+package keenfold.core.prepare;
+
+import java.util.List;
+
+/** A step that works on all columns, or on those that its settings name. */
+interface StepOnSome extends Step {
+    /** Returns the columns that it works on. */
+    Some some();
+
+    @Override
+    default List<String> named() {
+        return some().names();
+    }
+}
