@@ -131,6 +131,8 @@ final class CatalogCommand implements Callable<Integer> {
                             case MEMBERS_OUT_OF_FOLD ->
                                 "predictions of its members, made by fits that did not see the rows";
                         },
+                        "probabilities",
+                        "the model's own",
                         "size",
                         kind.about().size(),
                         "source",

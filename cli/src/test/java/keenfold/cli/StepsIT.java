@@ -28,15 +28,33 @@ class StepsIT {
               only2: {classifier: tree, prepare: [{keep-only: [%1$s]}, fill, one-hot, rescale]}
             """;
 
+    private static final String CLASSIFIERS =
+            """
+              guess: {classifier: majority}
+              linear: {classifier: logistic, strength: 10}
+              disc: {classifier: discriminant, diagonal: 0.3}
+              woods: {classifier: forest, trees: 9, balance: weights}
+              climb: {classifier: boosting, rounds: 3, depth: 2}
+              even: {classifier: naive-bayes, density: kernel, balance: resampling, calibrate: {by: isotonic, folds: 2}}
+              mixed: {classifier: nearest, distance: mixed, votes: by-distance}
+              council: {classifier: vote, members: [woods, disc], by: label}
+              tower: {classifier: stack, members: [mixed, woods], with: naive-bayes, folds: 2}
+            """;
+
     @TempDir
     private Path folder;
 
     private Program.Outcome run(String data, String column, String splits) throws Exception {
+        return run(data, column, splits, "");
+    }
+
+    private Program.Outcome run(String data, String column, String splits, String more) throws Exception {
         Files.writeString(
                 folder.resolve("plan.yaml"),
                 "keenfold: 1\ndata: [" + data + "]\nsplits: " + splits
                         + "\nseed: 3\nmetrics: [accuracy, log-loss]\ncandidates:\n"
-                        + String.format(Locale.ROOT, CANDIDATES, column));
+                        + String.format(Locale.ROOT, CANDIDATES, column)
+                        + more);
         return new Program(folder).run("run", "plan.yaml", "-o", "l.kfl");
     }
 
@@ -71,7 +89,7 @@ class StepsIT {
     }
 
     @Test
-    void everyStepTakesGapsUnseenLevelsManyClassesAndManyColumns() throws Exception {
+    void everyStepAndClassifierTakesGapsUnseenLevelsManyClassesAndManyColumns() throws Exception {
         Chance chance = new Seed(4).chance();
         StringBuilder csv = new StringBuilder("y,c");
         for (int j = 0; j < 500; j++) {
@@ -91,7 +109,7 @@ class StepsIT {
             csv.append(row);
         }
         Files.writeString(folder.resolve("wide.csv"), csv.append('\n'));
-        Program.Outcome outcome = run("{file: wide.csv, target: y}", "x1, c", "{folds: 2, repeats: 2}");
+        Program.Outcome outcome = run("{file: wide.csv, target: y}", "x1, c", "{folds: 2, repeats: 2}", CLASSIFIERS);
         outcome.expect(0);
         assertThat(outcome.said()).doesNotContain("failed");
     }

@@ -13,7 +13,7 @@ import keenfold.core.prepare.Settings;
 /** The kinds of classifiers there are, with all presets in one place. */
 public final class ClassifierKinds {
     private static final Setting STRENGTH = Setting.number(
-            "strength", "1", Bounds.from(0), Simpler.HIGHER, "weight of the ridge penalty on standardised columns");
+            "strength", "1", Bounds.from(0), Simpler.HIGHER, "weight of the penalty on standardised columns");
     private static final Setting PENALTY = Setting.word(
             "penalty", "ridge", List.of("ridge", "lasso", "elastic-net"), "squares, absolute values, or both");
     private static final Setting MIX =
@@ -31,6 +31,8 @@ public final class ClassifierKinds {
             "how far two rows are apart");
     private static final Setting VOTES =
             Setting.word("votes", "even", List.of("even", "by-distance"), "whether nearer rows count more");
+    private static final Setting DENSITY =
+            Setting.word("density", "normal", List.of("normal", "kernel"), "of numbers within a class");
     private static final Setting PSEUDO_COUNT = Setting.number(
             "pseudo-count", "1", Bounds.from(0), Simpler.HIGHER, "added to the count of each level of a category");
     private static final Setting IMPURITY =
@@ -185,12 +187,15 @@ public final class ClassifierKinds {
                     "naive-bayes",
                     "normal densities and level shares, column by column",
                     new About(
-                            "class shares times, column by column, a normal density of the class's mean and variance, or the"
-                                    + " class's share of the level; a missing or unseen value says nothing",
-                            "1 + 2 per number column + levels - 1 per category column, times K - 1",
-                            "Duda and Hart (1973), Pattern Classification and Scene Analysis, chapter 2"),
-                    List.of(PSEUDO_COUNT),
-                    s -> new NaiveBayes(s.number(PSEUDO_COUNT)),
+                            "class shares times, column by column, a normal density of the class's mean and variance (or a sum of"
+                                    + " normal kernels of width 0.9 min(sd, IQR/1.34) n^(-1/5)), or the class's share of the level; a"
+                                    + " missing or unseen value says nothing",
+                            "1 + 2 per number column (with kernels, their equivalent number) + levels - 1 per category column,"
+                                    + " times K - 1",
+                            "Duda and Hart (1973), Pattern Classification and Scene Analysis, chapter 2; kernels: John and Langley"
+                                    + " (1995), UAI; their width: Silverman (1986), Density Estimation"),
+                    List.of(DENSITY, PSEUDO_COUNT),
+                    s -> new NaiveBayes(s.number(PSEUDO_COUNT), s.text(DENSITY).equals("kernel")),
                     Optional.empty()),
             new ClassifierKind(
                     "tree",

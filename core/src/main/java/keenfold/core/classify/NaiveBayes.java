@@ -17,16 +17,19 @@ import keenfold.core.prepare.Training;
  *
  * <p>Definition: ln p(c|x) = ln π_c + Σ_j ln f_jc(x_j) + const. Numbers: normal with the class's weighted mean and
  * variance Σw(x − m)²/Σw, plus 1e-9 of the column's own variance, so that a class that never varies has no infinite
- * density; a column that does not vary at all is left out. Categories: (n_cl + a)/(n_c + a·L) with pseudo-count a over
+ * density; a column that does not vary at all is left out. With {@code kernel}, each number column has in each class a kernel
+ * density instead, {@link KernelDensity}. Categories: (n_cl + a)/(n_c + a·L) with pseudo-count a over
  * the L levels seen in the training rows. A missing value, a level not seen in training, or a column without values in a
  * class, says nothing and is left out of the sum.
  *
- * <p>Size: (1 + 2 per number column + levels − 1 per category column)·(K − 1). Reference: Duda and Hart (1973), Pattern
+ * <p>Size: (1 + 2 per number column + levels − 1 per category column)·(K − 1); a kernel density counts as many as the mean
+ * over classes of its equivalent number of kernels. Reference: Duda and Hart (1973), Pattern
  * Classification and Scene Analysis, chapter 2.
  *
  * @param pseudoCount a, at least 0
+ * @param kernel whether numbers have kernel densities, and not normal ones
  */
-record NaiveBayes(double pseudoCount) implements Classifier {
+record NaiveBayes(double pseudoCount, boolean kernel) implements Classifier {
     private static final double LEAST_VARIANCE = 1e-9;
     private static final double LOG_TWO_PI = StrictMath.log(2 * Math.PI);
 
@@ -43,7 +46,8 @@ record NaiveBayes(double pseudoCount) implements Classifier {
     public Model fit(Training training, Chance chance) {
         List<Likelihood> columns = new ArrayList<>();
         for (Column column : training.table().columns()) {
-            columns.add(column.match(n -> normal(n, training), c -> shares(c, training)));
+            columns.add(
+                    column.match(n -> kernel ? kernels(n, training) : normal(n, training), c -> shares(c, training)));
         }
         double total = training.totalWeight();
         double[] prior = training.classWeights();
@@ -95,6 +99,15 @@ record NaiveBayes(double pseudoCount) implements Classifier {
             variance[c] = squares[c] / weight[c] + LEAST_VARIANCE * spread;
         }
         return new Normal(mean, variance, spread > 0);
+    }
+
+    private static Likelihood kernels(Numbers column, Training training) {
+        double least = Math.sqrt(LEAST_VARIANCE) * KernelDensity.spread(column, training);
+        KernelDensity[] densities = new KernelDensity[training.classes()];
+        for (int c = 0; c < densities.length; c++) {
+            densities[c] = KernelDensity.of(column, training, c, least);
+        }
+        return new Kernels(densities, least > 0);
     }
 
     private Likelihood shares(Categories column, Training training) {
@@ -159,6 +172,38 @@ record NaiveBayes(double pseudoCount) implements Classifier {
         @Override
         public double parameters() {
             return varies ? 2 : 0;
+        }
+    }
+
+    private static final class Kernels implements Likelihood {
+        private final KernelDensity[] densities;
+        private final boolean varies;
+
+        Kernels(KernelDensity[] densities, boolean varies) {
+            this.densities = densities;
+            this.varies = varies;
+        }
+
+        @Override
+        public void add(Column column, int row, double[] scores) {
+            double x = column.match(n -> n.get(row), k -> Double.NaN);
+            if (!varies || Double.isNaN(x)) {
+                return;
+            }
+            for (int c = 0; c < scores.length; c++) {
+                scores[c] += densities[c].log(x);
+            }
+        }
+
+        @Override
+        public double parameters() {
+            return varies
+                    ? Arrays.stream(densities)
+                            .mapToDouble(KernelDensity::kernels)
+                            .filter(k -> k > 0)
+                            .average()
+                            .orElse(0)
+                    : 0;
         }
     }
 

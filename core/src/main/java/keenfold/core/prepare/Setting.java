@@ -142,7 +142,7 @@ public record Setting(
                     case COUNT_OR_SHARE -> "a whole number from 1, or a share below 1";
                     case WORD -> "";
                     case TEXT -> "any text";
-                    case NAMES -> "a list of names";
+                    case NAMES -> "a list";
                 };
         return words.isEmpty() || numbers.isEmpty()
                 ? numbers + String.join(" or ", words)

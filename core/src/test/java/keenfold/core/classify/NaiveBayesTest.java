@@ -3,7 +3,9 @@ package keenfold.core.classify;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.util.Arrays;
 import java.util.List;
+import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Table;
@@ -21,7 +23,7 @@ class NaiveBayesTest {
         Table table =
                 new Table(5, List.of(Numbers.of("x", 1, 3, 4, 6, 8), Categories.of("c", "u", "u", "u", "v", "v")));
         Training t = Training.of(table, new int[] {0, 0, 1, 1, 1}, Samples.ones(5), 2);
-        Model model = new NaiveBayes(1).fit(t, Samples.chance());
+        Model model = new NaiveBayes(1, false).fit(t, Samples.chance());
         Table rows = new Table(3, List.of(Numbers.of("x", 3.5, Double.NaN, 5), Categories.of("c", "u", "v", null)));
         double[] p = model.probabilities(rows);
         // Means 2 and 6, variances 1 and 8/3 (divisor n); P(u|0) = 3/4, P(u|1) = 2/5, P(v|0) = 1/4, P(v|1) = 3/5.
@@ -40,7 +42,7 @@ class NaiveBayesTest {
         Categories all = Categories.of("c", "u", "v", "u", "w");
         Training t = Training.of(
                 new Table(3, List.of(all.select(new int[] {0, 1, 2}))), new int[] {0, 1, 1}, Samples.ones(3), 2);
-        Model model = new NaiveBayes(1).fit(t, Samples.chance());
+        Model model = new NaiveBayes(1, false).fit(t, Samples.chance());
         double[] p = model.probabilities(new Table(1, List.of(all.select(new int[] {3}))));
         assertThat(p[0]).isCloseTo(1.0 / 3, within(1e-12));
         assertThat(model.size()).isEqualTo(2);
@@ -51,7 +53,7 @@ class NaiveBayesTest {
         Table table =
                 new Table(4, List.of(Categories.of("c", "u", "u", "v", "v"), Categories.of("d", "k", "k", "l", "l")));
         Training t = Training.of(table, new int[] {0, 0, 1, 1}, Samples.ones(4), 2);
-        Model model = new NaiveBayes(0).fit(t, Samples.chance());
+        Model model = new NaiveBayes(0, false).fit(t, Samples.chance());
         // Level u was only seen in class 0, level l only in class 1.
         double[] p = model.probabilities(new Table(
                 1,
@@ -59,5 +61,55 @@ class NaiveBayesTest {
                         table.columns().get(0).select(new int[] {0}),
                         table.columns().get(1).select(new int[] {2}))));
         assertThat(p).containsExactly(0.5, 0.5);
+    }
+
+    /** Silverman's width and the sum of kernels, written out. */
+    @Test
+    void kernelDensitiesByHand() {
+        double[] x = {1, 2, 2, 4, 7, 11, 12, 15};
+        int[] y = {0, 0, 0, 0, 0, 1, 1, 1};
+        Training t = Samples.training(new double[][] {x}, y, 2);
+        double[] log = new double[2];
+        for (int c = 0; c < 2; c++) {
+            int wanted = c;
+            double[] own = IntStream.range(0, 8)
+                    .filter(i -> y[i] == wanted)
+                    .mapToDouble(i -> x[i])
+                    .toArray();
+            double mean = Arrays.stream(own).average().orElseThrow();
+            double sd = Math.sqrt(Arrays.stream(own)
+                    .map(v -> (v - mean) * (v - mean))
+                    .average()
+                    .orElseThrow());
+            // Quartiles: of five values the second and the fourth, of three the first and the third.
+            double quartiles = c == 0 ? 4 - 2 : 15 - 11;
+            double h = 0.9 * Math.min(sd, quartiles / 1.34) * Math.pow(own.length, -0.2);
+            double density = Arrays.stream(own)
+                            .map(v -> Math.exp(-(6 - v) * (6 - v) / (2 * h * h)) / Math.sqrt(2 * Math.PI))
+                            .sum()
+                    / own.length
+                    / h;
+            log[c] = Math.log(own.length / 8.0) + Math.log(density);
+        }
+        Model model = new NaiveBayes(1, true).fit(t, Samples.chance());
+        double[] p = model.probabilities(Samples.table(new double[] {6}));
+        assertThat(p[1]).isCloseTo(1 / (1 + Math.exp(log[0] - log[1])), within(1e-10));
+        // Between one kernel in all and one for each value.
+        assertThat(model.size()).isBetween(2.0, 1 + 4.0);
+        // Far from all values the nearer class has it, without underflow.
+        double[] far = model.probabilities(Samples.table(new double[] {1e6}));
+        assertThat(far[0] + far[1]).isCloseTo(1, within(1e-12));
+    }
+
+    /** A trait of two humps is told from a single one between them only by its form. */
+    @Test
+    void kernelsSeeWhatANormalDensityCannot() {
+        double[] x = IntStream.range(0, 120)
+                .mapToDouble(i -> i % 2 == 0 ? (i % 4 == 0 ? -3 : 3) + 0.01 * i % 1 : 0.03 * (i % 20) - 0.3)
+                .toArray();
+        int[] y = IntStream.range(0, 120).map(i -> i % 2).toArray();
+        Training t = Samples.training(new double[][] {x}, y, 2);
+        double[] kernel = new NaiveBayes(1, true).fit(t, Samples.chance()).probabilities(t.table());
+        assertThat(IntStream.range(0, 120)).allMatch(i -> kernel[2 * i + y[i]] > 0.9);
     }
 }
