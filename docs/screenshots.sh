@@ -24,7 +24,7 @@ S
   DISPLAY=$display xterm -geometry 102x${3:-48}+0+0 -fa 'DejaVu Sans Mono' -fs 9 -bg white -fg '#222222' +sb \
     -e bash "$work/show.sh" &
   local terminal=$!
-  for _ in $(seq 600); do [ -f "$work/done" ] && break; sleep 0.1; done
+  for _ in $(seq 2400); do [ -f "$work/done" ] && break; sleep 0.1; done
   sleep 0.5
   DISPLAY=$display import -window root "$work/$name.png"
   # Some versions write one picture per visual: the first is enough.
@@ -41,13 +41,13 @@ cp "$root"/demo/*.csv "$work"
 (cd "$work" && keenfold demo show --quiet >/dev/null)
 shot survey 'keenfold survey hives.csv --target wintered'
 shot survey-by 'keenfold survey hives.csv --target wintered --by mites --quiet'
-shot catalog 'keenfold catalog classifiers' 53
+shot catalog 'keenfold catalog strongest; keenfold catalog forest; keenfold catalog calibrate' 53
 shot draft 'keenfold draft hives.csv --target wintered'
 (cd "$work" && keenfold draft hives.csv --target wintered -o hives.yaml --quiet)
 shot folds 'keenfold folds hives.yaml'
 shot compare 'keenfold compare hives.csv --target wintered --positive no --groups apiary'
 (cd "$work" && keenfold compare hives.csv --target wintered --positive no --groups apiary --leave-out inspected --seed 7 --quiet \
-  --try 'logit=logistic strength=1,30,300' --try 'near=nearest neighbours=9,27' --try bayes=naive-bayes --try guess=majority -o few.kfl >/dev/null)
+  --try 'logit=logistic strength=1,30,300' --try 'near=nearest neighbours=9,27' --try 'woods=forest trees=100' --try guess=majority -o few.kfl >/dev/null)
 shot scores 'keenfold scores few.kfl --metric auc --metric log-loss'
 shot contrast 'keenfold contrast show/demo.kfl --quiet'
 shot pick 'keenfold pick few.kfl'
