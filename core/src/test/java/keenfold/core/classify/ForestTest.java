@@ -8,8 +8,11 @@ import java.util.stream.IntStream;
 import keenfold.core.classify.Tree.Impurity;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Seed;
+import keenfold.core.data.WeightedSort;
 import keenfold.core.prepare.Training;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class ForestTest {
     private static final int ANY = Integer.MAX_VALUE;
@@ -114,5 +117,45 @@ class ForestTest {
                 .fit(doubled, Samples.chance())
                 .probabilities(t.table());
         assertThat(loose).containsExactly(large);
+    }
+
+    /** Edges found by cells are those of the definition, whatever the spread of the values. */
+    @ParameterizedTest
+    @ValueSource(strings = {"normal", "far", "tied", "span", "weighted"})
+    void quantileEdgesAreThoseOfTheDefinition(String kind) {
+        Chance chance = new Seed(kind.length()).with(kind).chance();
+        int n = 3000;
+        double[] x = new double[n];
+        double[] w = new double[n];
+        for (int i = 0; i < n; i++) {
+            double z = chance.normal();
+            x[i] = switch (kind) {
+                case "far" -> i == 7 ? 1e12 : z;
+                case "tied" -> Math.rint(z * 40) / 10 * (chance.below(3) == 0 ? 0 : 1) + (i % 2 == 0 ? 0 : 1e-3 * z);
+                case "span" -> i == 0 ? Double.MAX_VALUE : i == 1 ? -Double.MAX_VALUE : z;
+                default -> z;
+            };
+            w[i] = kind.equals("weighted") ? 1 + chance.below(4) : 1;
+        }
+        Training t = Training.of(Samples.table(x), new int[n], w, 2);
+        Binned binned = Binned.of(t, 40);
+        // The definition, on sorted rows: an edge where the weight so far first reaches the next quantile.
+        int[] order = WeightedSort.order(x);
+        double total = Arrays.stream(w).sum();
+        double sum = 0;
+        int next = 1;
+        int bin = 0;
+        for (int k = 0; k < n; k++) {
+            assertThat(binned.codes(0)[order[k]] & 0xFF).isEqualTo(bin);
+            sum += w[order[k]];
+            boolean last = k + 1 < n && x[order[k + 1]] > x[order[k]];
+            if (last && next < 40 && sum >= total * next / 40) {
+                bin++;
+                while (next < 40 && sum >= total * next / 40) {
+                    next++;
+                }
+            }
+        }
+        assertThat(binned.bins(0)).isEqualTo(bin + 1);
     }
 }

@@ -1,0 +1,160 @@
+package keenfold.core.run;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
+import keenfold.core.classify.ClassifierKind;
+import keenfold.core.classify.ClassifierKinds;
+import keenfold.core.data.Categories;
+import keenfold.core.data.Chance;
+import keenfold.core.data.Classes;
+import keenfold.core.data.Column;
+import keenfold.core.data.DataSet;
+import keenfold.core.data.Numbers;
+import keenfold.core.data.Seed;
+import keenfold.core.data.Table;
+import keenfold.core.metric.MetricName;
+import keenfold.core.metric.Outcomes;
+import keenfold.core.prepare.Settings;
+import keenfold.core.prepare.StepKind;
+import keenfold.core.prepare.StepKinds;
+import keenfold.core.prepare.StepUse;
+import keenfold.core.split.KFold;
+import keenfold.core.split.Splits;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/** Whatever stands in test rows, but for the one that is predicted, changes no bit of what a fold predicts. */
+class LeakageTest {
+    private static final int ROWS = 90;
+    private static final String[] LEVELS = {"a", "b", "c", "rare"};
+
+    /** Three classes; numbers, one of them far from even; categories; gaps. */
+    private static DataSet data() {
+        Chance chance = new Seed(31).chance();
+        int[] y = IntStream.range(0, ROWS).map(i -> i % 3).toArray();
+        List<Column> columns = new ArrayList<>();
+        for (int j = 0; j < 5; j++) {
+            double[] x = new double[ROWS];
+            for (int i = 0; i < ROWS; i++) {
+                x[i] = chance.below(12) == 0 ? Double.NaN : chance.normal() + (j < 2 ? y[i] : 0);
+                x[i] = j == 4 ? Math.exp(2 * x[i]) : x[i];
+            }
+            columns.add(Numbers.of("x" + j, x));
+        }
+        String[] texts = new String[ROWS];
+        Arrays.setAll(
+                texts, i -> chance.below(9) == 0 ? null : LEVELS[Math.min(3, chance.below(3) + chance.below(5) / 4)]);
+        columns.add(Categories.of("c", texts));
+        return DataSet.of("leak", new Table(ROWS, columns), new Classes(List.of("p", "q", "r"), 0), y);
+    }
+
+    /** The same data with other values and labels in some rows. */
+    private static DataSet changed(DataSet data, int[] rows) {
+        List<Column> columns = new ArrayList<>();
+        for (Column column : data.features().columns()) {
+            columns.add(column.match(
+                    n -> {
+                        double[] x = n.toArray();
+                        IntStream.of(rows).forEach(i -> x[i] = i % 4 == 0 ? Double.NaN : 1e9 * (i % 7 - 3));
+                        return Numbers.of(n.name(), x);
+                    },
+                    k -> {
+                        int[] codes = IntStream.range(0, ROWS).map(k::code).toArray();
+                        IntStream.of(rows).forEach(i -> codes[i] = i % 4);
+                        return Categories.ofCodes(k.name(), k.levels(), codes);
+                    }));
+        }
+        int[] labels = data.targets();
+        IntStream.of(rows).forEach(i -> labels[i] = (labels[i] + 1) % 3);
+        return DataSet.of("leak", new Table(ROWS, columns), data.classes(), labels);
+    }
+
+    private static Candidate candidate(
+            String name, Optional<List<StepUse>> prepare, ClassifierKind kind, Settings set) {
+        return new Candidate(
+                name, name, new Recipe(prepare, kind, List.of()), set, Map.of(), Optional.empty(), Optional.empty());
+    }
+
+    static Stream<Candidate> classifiers() {
+        return ClassifierKinds.all().stream()
+                .filter(k -> k.input() == ClassifierKind.Input.COLUMNS)
+                .flatMap(k -> variants(k).stream().map(s -> candidate(k.name(), Optional.empty(), k, s)));
+    }
+
+    /** The presets, and what takes another way through the code. */
+    private static List<Settings> variants(ClassifierKind kind) {
+        Settings none = Settings.none();
+        return switch (kind.name()) {
+            case "logistic" -> List.of(none, none.with("penalty", "lasso").with("strength", "2"));
+            case "discriminant" -> List.of(none, none.with("pooled", "0.4").with("diagonal", "0.2"));
+            case "nearest" -> List.of(none, none.with("distance", "mixed").with("votes", "by-distance"));
+            case "naive-bayes" -> List.of(none, none.with("density", "kernel"));
+            case "tree" -> List.of(none, none.with("bins", "7"));
+            case "forest" ->
+                List.of(none.with("trees", "9"), none.with("trees", "9").with("thresholds", "drawn"));
+            case "boosting" ->
+                List.of(
+                        none.with("rounds", "9"),
+                        none.with("rounds", "30").with("patience", "2").with("row-share", "0.7"));
+            default -> List.of(none);
+        };
+    }
+
+    static Stream<Candidate> steps() {
+        ClassifierKind bayes = ClassifierKinds.of("naive-bayes").orElseThrow();
+        return StepKinds.all().stream().map(kind -> {
+            // Components and the rest that need numbers without gaps get them.
+            List<StepKind> before = kind.name().equals("components") ? List.of(StepKinds.FILL) : List.of();
+            List<StepKind> all = Stream.concat(before.stream(), Stream.of(kind)).toList();
+            Settings settings =
+                    switch (kind.name()) {
+                        case "leave-out", "keep-only" -> Settings.none().with(kind.name() + ".columns", "x1,c");
+                        case "strongest" ->
+                            Settings.none().with("strongest.number", "3").with("strongest.by", "information");
+                        case "drop-correlated" -> Settings.none().with("drop-correlated.above", "0.1");
+                        default -> Settings.none();
+                    };
+            return candidate(kind.name(), Optional.of(StepUse.of(all)), bayes, settings);
+        });
+    }
+
+    @ParameterizedTest
+    @MethodSource({"classifiers", "steps"})
+    void otherTestRowsChangeNoBit(Candidate candidate) {
+        DataSet data = data();
+        Splits splits = new KFold(3, 1, true).divide(data, 4);
+        int[] test = splits.at(0, 1).test().toArray();
+        DataSet other = changed(data, Arrays.copyOfRange(test, 1, test.length));
+        Fit before = fit(data, splits, candidate);
+        Fit after = fit(other, splits, candidate);
+        assertThat(before.failed()).as(before.message()).isFalse();
+        assertThat(after.size()).isEqualTo(before.size());
+        assertThat(first(after)).containsExactly(first(before));
+        // The rows that were changed are there to be seen: most are predicted otherwise.
+        Outcomes a = before.result().orElseThrow().outcomes();
+        Outcomes b = after.result().orElseThrow().outcomes();
+        long same = IntStream.range(1, a.size())
+                .filter(i -> a.probability(i, 0) == b.probability(i, 0))
+                .count();
+        assertThat(candidate.name().equals("majority") || same < a.size() / 2).isTrue();
+    }
+
+    private static Fit fit(DataSet data, Splits splits, Candidate candidate) {
+        Task task = Task.of(data, splits, List.of(MetricName.parse("accuracy")));
+        return Trials.fits(new Comparison(List.of(task), List.of(candidate), 1), 1)
+                .get(1);
+    }
+
+    /** The prediction of the row that was left as it was. */
+    private static double[] first(Fit fit) {
+        Outcomes o = fit.result().orElseThrow().outcomes();
+        return IntStream.range(0, 3).mapToDouble(c -> o.probability(0, c)).toArray();
+    }
+}
