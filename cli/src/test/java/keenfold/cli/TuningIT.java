@@ -28,7 +28,7 @@ class TuningIT {
                   near: {classifier: nearest, neighbours: {vary: [3, 9, 27]}}
                   bush: {classifier: tree, depth: {choose: [1, 3, 6]}, leaf-rows: {vary: [2, 12]}}
                   pond: {classifier: nearest, neighbours: {choose: {from: 1, to: 40, points: 6, scale: log}}, tuning: {folds: 3, by: one-se, metric: log-loss}}
-                  fair: {classifier: logistic, balance: resampling, calibrate: isotonic, threshold: {for: f1, folds: 3}, strength: {choose: [1, 30]}, tuning: {folds: 3}}
+                  fair: {classifier: logistic, balance: resampling, calibrate: {by: isotonic, folds: 3}, threshold: f1, strength: {choose: [1, 30]}, tuning: {folds: 3}}
                 evidence: {draws: 200}
                 """
                         .formatted(Program.DEMO.resolve("swarm.csv")));

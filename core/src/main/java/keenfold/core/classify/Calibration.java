@@ -1,7 +1,6 @@
 package keenfold.core.classify;
 
 import java.util.Arrays;
-import java.util.stream.IntStream;
 import keenfold.core.data.WeightedSort;
 
 /** A map from class probabilities to others, learned from predictions of rows that were not trained on. */
@@ -232,10 +231,5 @@ public final class Calibration {
             boolean between = p > high[step] && step + 1 < low.length;
             return value[between && p - high[step] > low[step + 1] - p ? step + 1 : step];
         }
-    }
-
-    @Override
-    public String toString() {
-        return "calibration of " + IntStream.range(0, curves.length).count() + " curves";
     }
 }

@@ -8,8 +8,8 @@ import keenfold.core.data.Chance;
  *
  * <p>A node's rows are one stretch of an array, and their classes and weights stand beside them. Class weights by bin are
  * summed for each column that is looked at; where a node has fewer rows than a column has bins, only the bins that occur
- * are visited. Where all columns are looked at and there are
- * many rows, the larger side of a split gets its sums as its parent's less its sister's, which whole case counts make exact.
+ * are visited. Where all columns are looked at and there are many rows, the larger side of a split gets its sums as its
+ * parent's less its sister's, which whole case counts make exact.
  */
 final class ClassGrower {
     private static final int WORTH_KEEPING = 1024;

@@ -72,29 +72,6 @@ final class KernelDensity {
         return Double.NaN;
     }
 
-    /** The standard deviation of a column over all classes, 0 if it does not vary. */
-    static double spread(Numbers column, Training training) {
-        double total = 0;
-        double sum = 0;
-        double low = Double.POSITIVE_INFINITY;
-        double high = Double.NEGATIVE_INFINITY;
-        for (int i = 0; i < column.rows(); i++) {
-            if (!column.missing(i)) {
-                total += training.weight(i);
-                sum += training.weight(i) * column.get(i);
-                low = Math.min(low, column.get(i));
-                high = Math.max(high, column.get(i));
-            }
-        }
-        double squares = 0;
-        for (int i = 0; i < column.rows(); i++) {
-            if (!column.missing(i)) {
-                squares += training.weight(i) * (column.get(i) - sum / total) * (column.get(i) - sum / total);
-            }
-        }
-        return high > low ? Math.sqrt(squares / total) : 0;
-    }
-
     /** Returns ln f(x); 0, which says nothing, for a class without values. */
     double log(double x) {
         if (value.length == 0) {

@@ -9,6 +9,7 @@ import keenfold.core.data.Checks;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Table;
+import keenfold.core.prepare.Moments;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Training;
 
@@ -102,12 +103,13 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements Classifier {
     }
 
     private static Likelihood kernels(Numbers column, Training training) {
-        double least = Math.sqrt(LEAST_VARIANCE) * KernelDensity.spread(column, training);
+        Moments whole = Moments.of(column, training);
+        double least = Math.sqrt(LEAST_VARIANCE) * whole.sd();
         KernelDensity[] densities = new KernelDensity[training.classes()];
         for (int c = 0; c < densities.length; c++) {
             densities[c] = KernelDensity.of(column, training, c, least);
         }
-        return new Kernels(densities, least > 0);
+        return new Kernels(densities, whole.varies());
     }
 
     private Likelihood shares(Categories column, Training training) {

@@ -54,7 +54,7 @@ public record WrapperKind(String name, String meaning, About about, List<Setting
             "threshold",
             "predicts the positive class from the probability on that serves a metric best",
             new About(
-                    "inner folds of the training rows give predictions of each of them (calibrated, if calibrate is there); the"
+                    "inner folds of the training rows give predictions of each of them (calibrated, if calibrate is there, whose folds then serve both); the"
                             + " threshold midway between two of their probabilities at which the metric is best is used, among equals"
                             + " the one nearest to 1/2. Two classes only; probabilities stay as they are",
                     "adds 1",

@@ -11,8 +11,9 @@ import keenfold.core.data.Numbers;
  * @param low least value, ∞ if there is none
  * @param high greatest value, −∞ if there is none
  */
-record Moments(double weight, double mean, double sd, double low, double high) {
-    static Moments of(Numbers column, Training training) {
+public record Moments(double weight, double mean, double sd, double low, double high) {
+    /** Returns what a column looks like over training rows. */
+    public static Moments of(Numbers column, Training training) {
         double total = 0;
         double sum = 0;
         double low = Double.POSITIVE_INFINITY;
@@ -38,8 +39,8 @@ record Moments(double weight, double mean, double sd, double low, double high) {
         return new Moments(total, mean, Math.sqrt(squares / total), low, high);
     }
 
-    /** Judged by the values, not by a sum of squares, which rounding can lift above 0. */
-    boolean varies() {
+    /** Returns whether it varies: judged by the values, not by a sum of squares, which rounding can lift above 0. */
+    public boolean varies() {
         return high > low;
     }
 }

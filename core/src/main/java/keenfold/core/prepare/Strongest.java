@@ -1,7 +1,6 @@
 package keenfold.core.prepare;
 
 import java.util.Arrays;
-import java.util.BitSet;
 import java.util.Comparator;
 import java.util.List;
 import java.util.stream.IntStream;
@@ -113,9 +112,8 @@ record Strongest(int number, By by) implements Step {
                 }
             }
         }
-        BitSet seen = new BitSet();
-        IntStream.range(0, classes.length).filter(c -> classes[c] > 0).forEach(seen::set);
-        return information - (occupied - rows - seen.cardinality() + 1) / (2 * total);
+        double seen = Arrays.stream(classes).filter(w -> w > 0).count();
+        return information - (occupied - rows - seen + 1) / (2 * total);
     }
 
     private static int[] binned(Numbers column, Training training) {

@@ -168,6 +168,10 @@ public record Recipe(
                     metric.measure().byLabels(),
                     "threshold: for = %s: expected a metric of labels, such as f1 or balanced-accuracy",
                     metric.text());
+            Checks.that(
+                    !has(WrapperKind.CALIBRATE)
+                            || !all.of(WrapperKind.THRESHOLD.name()).values().containsKey("folds"),
+                    "threshold: folds says nothing beside calibrate, whose folds serve both");
         }
     }
 

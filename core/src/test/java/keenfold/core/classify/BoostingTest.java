@@ -92,7 +92,8 @@ class BoostingTest {
             double[][] f = new double[classes][n];
             for (int k = 0; k < classes; k++) {
                 int c = k;
-                Arrays.fill(f[k], Math.log(IntStream.of(y).filter(v -> v == c).count()));
+                Arrays.fill(f[k], Math.log((double)
+                        IntStream.of(y).filter(v -> v == c).count()));
             }
             double[] p = new double[n * classes];
             for (int r = 0; r <= rounds; r++) {

@@ -183,6 +183,9 @@ class WrapperTest {
     @Test
     void aThresholdNeedsTwoClassesAndAMetricOfLabels() {
         assertThatThrownBy(() -> wrapped("tree threshold.for=auc")).hasMessageContaining("expected a metric of labels");
+        assertThatThrownBy(() -> wrapped("tree calibrate threshold.folds=3"))
+                .hasMessage("threshold: folds says nothing beside calibrate, whose folds serve both");
+        assertThat(wrapped("tree threshold.folds=3").wrapperTexts()).containsExactly("threshold balanced-accuracy");
         assertThatThrownBy(() -> wrapped("tree calibrate.by=luck")).hasMessageContaining("expected platt or isotonic");
     }
 
