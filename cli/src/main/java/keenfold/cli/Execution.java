@@ -74,7 +74,7 @@ final class Execution {
                                     .candidates()
                                     .get(f.candidate())
                                     .name();
-                            reasons.merge(name + ": " + f.message(), 1, Integer::sum);
+                            reasons.merge(name + ": " + f.reason(), 1, Integer::sum);
                         });
                         progress.step();
                     });

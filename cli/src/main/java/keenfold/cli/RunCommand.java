@@ -5,6 +5,10 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import keenfold.core.run.Candidate;
+import keenfold.io.InputException;
+import keenfold.io.command.CommandClassifier;
+import keenfold.io.command.CommandKind;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import picocli.CommandLine.Command;
@@ -36,6 +40,12 @@ final class RunCommand implements Callable<Integer> {
     @Option(names = "--retry", description = "repeat fits that failed before")
     private boolean retry;
 
+    @Option(
+            names = "--allow-commands",
+            description =
+                    "let candidates of the kind command run their programs; look at a plan of somebody else's first")
+    private boolean allowCommands;
+
     @Mixin
     private Threads threads = new Threads();
 
@@ -53,6 +63,7 @@ final class RunCommand implements Callable<Integer> {
         List<Path> folders = new ArrayList<>();
         folders.add(Optional.ofNullable(plan.getParent()).orElse(Path.of("")));
         data.ifPresent(folders::add);
+        requireAllowed(seeded);
         Job job = Job.of(seeded, plan.toString(), folders);
         console.notices(job.notices(), common);
         int failed = new Execution(console, common, workers)
@@ -62,5 +73,18 @@ final class RunCommand implements Callable<Integer> {
             console.say(failed + " fits failed; keenfold export " + ledger + " --what fits lists them", common);
         }
         return failed > 0 ? Exit.SOME_FAILED : Exit.DONE;
+    }
+
+    private void requireAllowed(Plan seeded) {
+        for (Candidate candidate : seeded.candidates()) {
+            Optional<CommandClassifier> program = CommandKind.of(candidate);
+            if (program.isPresent() && !allowCommands) {
+                throw new InputException(
+                        plan.toString(),
+                        "candidate \"" + candidate.name() + "\" runs a program: "
+                                + program.get().text()
+                                + "; if you trust it, say so with --allow-commands");
+            }
+        }
     }
 }

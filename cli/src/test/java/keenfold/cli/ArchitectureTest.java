@@ -104,7 +104,7 @@ class ArchitectureTest {
             .that()
             .resideInAPackage("keenfold.core..")
             .and()
-            .haveNameNotMatching(".*\\.Fitter(\\$.*)?")
+            .haveNameNotMatching(".*\\.(Fitter|TimeLimit)(\\$.*)?")
             .should()
             .dependOnClassesThat()
             .resideInAnyPackage("java.time..", "java.lang.management..")
@@ -143,7 +143,7 @@ class ArchitectureTest {
             .that()
             .resideInAPackage("keenfold.core..")
             .and()
-            .haveNameNotMatching("keenfold.core.run.Parallel(\\$.*)?")
+            .haveNameNotMatching("keenfold.core.(run.(Parallel|TimeLimit)|prepare.FitFailure)(\\$.*)?")
             .should()
             .dependOnClassesThat()
             .haveNameMatching("java\\.lang\\.Thread|java\\.util\\.concurrent\\.Executor.*");

@@ -29,7 +29,10 @@ class CatalogIT {
                 String key = setting.get("name").asText();
                 String preset = setting.get("preset").asText();
                 // Settings without a preset are lists; an elastic net's mix says nothing to a ridge.
-                if (key.equals("members")) {
+                if (key.equals("run")) {
+                    candidates.append(", run: [sh, -c, '(echo yes,no; sed 1d test.csv | sed s/.*/0.3,0.7/) >"
+                            + " probabilities.csv']");
+                } else if (key.equals("members")) {
                     candidates.append(", members: [majority, tree]");
                 } else if (!preset.equals("none") && !key.equals("mix")) {
                     candidates.append(", ").append(key).append(": ").append(preset);
@@ -45,7 +48,7 @@ class CatalogIT {
                 "keenfold: 1\ndata: [{file: " + Program.DEMO.resolve("swarm.csv")
                         + ", target: swarmed, positive: yes}]\n" + "splits: {folds: 3, repeats: 1}\nmetrics: " + metrics
                         + "\ncandidates:\n" + candidates);
-        program.run("run", "p.yaml", "-o", "l.kfl").expect(0);
+        program.run("run", "p.yaml", "-o", "l.kfl", "--allow-commands").expect(0);
         List<String> steps = new ArrayList<>();
         all.get("steps").forEach(s -> steps.add(s.get("name").asText()));
         assertThat(steps)

@@ -4,12 +4,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.File;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 
 /** The built program, run in a folder. */
 final class Program {
@@ -49,6 +51,12 @@ final class Program {
         options.clear();
         options.addAll(otherOptions);
         return this;
+    }
+
+    /** Whether a program is there to be started. */
+    static boolean has(String name) {
+        return Stream.of(System.getenv().getOrDefault("PATH", "").split(File.pathSeparator, -1))
+                .anyMatch(dir -> Files.isExecutable(Path.of(dir, name)));
     }
 
     Process start(Path out, Path err, String... args) throws IOException {

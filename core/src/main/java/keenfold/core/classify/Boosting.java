@@ -11,6 +11,7 @@ import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
+import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Training;
 
@@ -174,6 +175,7 @@ record Boosting(
             long[][] slope = new long[trees][n];
             long[][] bend = new long[trees][n];
             while (rounds.size() < settings.rounds && !(watches && stopsAt(rounds.size()) < rounds.size())) {
+                FitFailure.ifInterrupted();
                 Chance round = new Seed(chance.word()).chance();
                 derivatives(f, y, weights, scale, slope, bend);
                 int[] some = drawn(all, settings.rowShare, round);
@@ -297,6 +299,7 @@ record Boosting(
                 f[i] = start[i % start.length];
             }
             for (GradientGrower.ValueTree[] round : rounds) {
+                FitFailure.ifInterrupted();
                 for (int k = 0; k < round.length; k++) {
                     for (int i = 0; i < n; i++) {
                         f[i * start.length + k] += round[k].of(x, i);

@@ -2,6 +2,7 @@ package keenfold.core.classify;
 
 import java.util.Arrays;
 import keenfold.core.data.Chance;
+import keenfold.core.prepare.FitFailure;
 
 /**
  * Grows trees whose leaves are to hold few classes, from binned columns.
@@ -127,6 +128,7 @@ final class ClassGrower {
      * @param kept class weights by bin of all columns; empty if they are not kept
      */
     private Node grow(int begin, int end, int depthLeft, double[] classWeights, double[] kept) {
+        FitFailure.ifInterrupted();
         double own = sum(classWeights);
         double impurity = growth.impurity.of(classWeights, own);
         double[] shares = classWeights.clone();

@@ -1,8 +1,13 @@
 package keenfold.core.classify;
 
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.ServiceConfigurationError;
+import java.util.ServiceLoader;
+import java.util.stream.Stream;
 import keenfold.core.data.Checks;
 import keenfold.core.prepare.About;
 import keenfold.core.prepare.Setting;
@@ -342,13 +347,69 @@ public final class ClassifierKinds {
                 s.whole(BINS));
     }
 
-    /** Returns all kinds, the simplest first. */
+    /**
+     * Returns all kinds, the simplest first, those from outside last.
+     *
+     * @throws IllegalArgumentException if a plug-in cannot be used, with the reason
+     */
     public static List<ClassifierKind> all() {
-        return ALL;
+        return Stream.concat(ALL.stream(), Outside.kinds().stream()).toList();
     }
 
-    /** Returns the kind of a name. */
+    /**
+     * Returns the kind of a name.
+     *
+     * @throws IllegalArgumentException if none of the core has that name and a plug-in cannot be used, with the reason
+     */
     public static Optional<ClassifierKind> of(String name) {
-        return ALL.stream().filter(k -> k.name().equals(name)).findFirst();
+        return ALL.stream()
+                .filter(k -> k.name().equals(name))
+                .findFirst()
+                // Plug-ins are looked for only when they are wanted.
+                .or(() -> Outside.kinds().stream()
+                        .filter(k -> k.name().equals(name))
+                        .findFirst());
+    }
+
+    /** Kinds from outside the core, found once. */
+    private static final class Outside {
+        private static Optional<List<ClassifierKind>> found = Optional.empty();
+
+        private Outside() {}
+
+        static synchronized List<ClassifierKind> kinds() {
+            if (found.isEmpty()) {
+                found = Optional.of(find(ServiceLoader.load(MoreClassifiers.class)));
+            }
+            return found.get();
+        }
+    }
+
+    /** Gathers the kinds of plug-ins, refusing names that are taken. */
+    static List<ClassifierKind> find(Iterable<MoreClassifiers> sources) {
+        List<ClassifierKind> kinds = new ArrayList<>();
+        try {
+            for (MoreClassifiers source : sources) {
+                for (ClassifierKind kind : source.kinds()) {
+                    Checks.that(
+                            Stream.concat(ALL.stream(), kinds.stream())
+                                    .noneMatch(k -> k.name().equals(kind.name())),
+                            "the plug-in %s brings a classifier called \"%s\", but there is one of that name already",
+                            source.getClass().getName(),
+                            kind.name());
+                    Checks.that(
+                            kind.name().matches("[a-z][a-z0-9-]*"),
+                            "the plug-in %s brings a classifier called \"%s\": a name is made of small letters, digits"
+                                    + " and hyphens",
+                            source.getClass().getName(),
+                            kind.name());
+                    kinds.add(kind);
+                }
+            }
+        } catch (ServiceConfigurationError | LinkageError e) {
+            throw new IllegalArgumentException("a plug-in cannot be loaded: " + e.getMessage(), e);
+        }
+        kinds.sort(Comparator.comparing(ClassifierKind::name));
+        return List.copyOf(kinds);
     }
 }

@@ -10,6 +10,7 @@ import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
+import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Training;
 
@@ -93,6 +94,7 @@ record Forest(
         ClassGrower.Growth growth = new ClassGrower.Growth(impurity, depth, leafRows, looked(binned.columns()), drawn);
         List<Node> roots = new ArrayList<>();
         for (int t = 0; t < trees; t++) {
+            FitFailure.ifInterrupted();
             Chance own = new Seed(chance.word()).chance();
             double[] bag = bagged ? bags.draw(own) : weights;
             roots.add(new ClassGrower(binned, target, bag, training.classes(), growth, own).grow());
@@ -161,6 +163,7 @@ record Forest(
             double[][] x = Training.columns(table);
             double[] all = new double[table.rows() * classes];
             for (Node root : roots) {
+                FitFailure.ifInterrupted();
                 for (int i = 0; i < table.rows(); i++) {
                     root.leafOf(x, i).addShares(all, i * classes);
                 }

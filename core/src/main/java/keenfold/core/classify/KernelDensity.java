@@ -3,6 +3,7 @@ package keenfold.core.classify;
 import java.util.stream.IntStream;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.WeightedSort;
+import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Training;
 
 /**
@@ -117,6 +118,7 @@ final class KernelDensity {
         double probed = 0;
         int step = Math.max(1, value.length / PROBES);
         for (int i = 0; i < value.length; i += step) {
+            FitFailure.ifInterrupted();
             // f(xᵢ)·W·h·√(2π) is the sum over j.
             double all = StrictMath.exp(log(value[i]) + LOG_ROOT_TWO_PI) * total * width;
             trace += weight[i] * weight[i] / all;

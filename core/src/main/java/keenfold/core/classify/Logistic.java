@@ -152,6 +152,7 @@ record Logistic(double strength, double mix) implements Classifier {
         double[] curvature = new double[n];
         double objective = binaryObjective(x, y, w, beta, prob);
         for (int step = 0; step < MOST_STEPS; step++) {
+            FitFailure.ifInterrupted();
             double[] gradient = new double[p];
             for (int j = 0; j < p; j++) {
                 double sum = 0;
@@ -206,6 +207,7 @@ record Logistic(double strength, double mix) implements Classifier {
         double[] h = new double[p * p];
         double[] scaled = new double[n];
         for (int a = 0; a < p; a++) {
+            FitFailure.ifInterrupted();
             for (int i = 0; i < n; i++) {
                 scaled[i] = curvature[i] * x[a][i];
             }

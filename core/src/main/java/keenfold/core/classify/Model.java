@@ -17,6 +17,11 @@ public interface Model {
         return false;
     }
 
-    /** Returns the effective number of parameters, before it is capped at (K − 1)·training rows. */
+    /** Returns whether it is trained anew with each prediction, so that the two cannot be timed apart. */
+    default boolean trainsAsItPredicts() {
+        return false;
+    }
+
+    /** Returns the effective number of parameters, before it is capped at (K − 1)·training rows; NaN if it is not known. */
     double size();
 }

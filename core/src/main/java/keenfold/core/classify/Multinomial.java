@@ -90,6 +90,7 @@ final class Multinomial {
         }
         Point now = at(new Flat(flat));
         for (int step = 0; step < MOST_STEPS; step++) {
+            FitFailure.ifInterrupted();
             if (Logistic.largest(now.gradient.values) <= TOLERANCE * total) {
                 double[][] beta = rows(now.beta);
                 return new Logistic.Linear(allClasses, present, beta, size(beta));
@@ -105,6 +106,7 @@ final class Multinomial {
         double slope = now.gradient.dot(direction);
         double share = 1;
         for (int h = 0; h < MOST_HALVINGS; h++) {
+            FitFailure.ifInterrupted();
             Point next = at(now.beta.plus(share, direction));
             double slack = 1e-13 * Math.abs(now.objective);
             if (next.objective <= now.objective + SUFFICIENT * share * slope + slack) {

@@ -9,6 +9,7 @@ import keenfold.core.data.Checks;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Table;
+import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Moments;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Training;
@@ -47,6 +48,7 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements Classifier {
     public Model fit(Training training, Chance chance) {
         List<Likelihood> columns = new ArrayList<>();
         for (Column column : training.table().columns()) {
+            FitFailure.ifInterrupted();
             columns.add(
                     column.match(n -> kernel ? kernels(n, training) : normal(n, training), c -> shares(c, training)));
         }

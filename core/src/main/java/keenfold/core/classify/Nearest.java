@@ -12,6 +12,7 @@ import keenfold.core.data.Numbers;
 import keenfold.core.data.Selection;
 import keenfold.core.data.Table;
 import keenfold.core.data.WeightedSort;
+import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Training;
 
@@ -131,6 +132,7 @@ record Nearest(int neighbours, Distance distance, boolean byDistance) implements
             double[] squared = new double[training.rows()];
             List<Near> rows = new ArrayList<>();
             for (int i = 0; i < table.rows(); i++) {
+                FitFailure.ifInterrupted();
                 distances(x, i, squared);
                 rows.add(near(squared));
             }

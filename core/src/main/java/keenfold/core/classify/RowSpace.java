@@ -1,6 +1,7 @@
 package keenfold.core.classify;
 
 import java.util.Arrays;
+import keenfold.core.prepare.FitFailure;
 
 /**
  * Columns that outnumber the rows, written in coordinates of the space that the rows span: X = L·Q with orthonormal rows of
@@ -29,6 +30,7 @@ final class RowSpace {
         double[][] coordinates = new double[basis.length][n];
         int rank = 0;
         for (int i = 0; i < n; i++) {
+            FitFailure.ifInterrupted();
             double[] row = new double[p];
             for (int j = 0; j < p; j++) {
                 row[j] = x[j][i];

@@ -55,6 +55,7 @@ final class SparseLogistic {
     double[][] minimise() {
         double objective = objective();
         for (int round = 0; round < MOST_ROUNDS; round++) {
+            FitFailure.ifInterrupted();
             if (optimal()) {
                 centre();
                 return beta;
@@ -191,6 +192,7 @@ final class SparseLogistic {
         double small = 0.01 * TOLERANCE * total;
         boolean[] active = new boolean[p];
         for (int sweep = 0; sweep < MOST_SWEEPS; sweep++) {
+            FitFailure.ifInterrupted();
             // Columns at 0 are looked at again only when those that are not have settled.
             double moved = sweep(own, bend, curvature, residual, active, false);
             if (moved <= small) {

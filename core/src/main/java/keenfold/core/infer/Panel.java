@@ -191,7 +191,7 @@ public final class Panel {
         Map<String, Integer> reasons = new HashMap<>();
         for (Fit fit : fits.get(candidate).values()) {
             if (fit.failed()) {
-                reasons.merge(fit.message(), 1, Integer::sum);
+                reasons.merge(fit.reason(), 1, Integer::sum);
             }
         }
         return new TreeMap<>(reasons);

@@ -103,6 +103,7 @@ record Components(double keep) implements Step {
         int p = vectors.length;
         DMatrixRMaj products = new DMatrixRMaj(p, p);
         for (int a = 0; a < p; a++) {
+            FitFailure.ifInterrupted();
             for (int b = 0; b <= a; b++) {
                 double product = dot(vectors[a], vectors[b]);
                 products.set(a, b, product);

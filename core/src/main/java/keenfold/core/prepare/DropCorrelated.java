@@ -25,6 +25,7 @@ record DropCorrelated(double above) implements Step {
         double[] w = training.weights();
         List<Column> columns = training.table().columns();
         for (int j = 0; j < columns.size(); j++) {
+            FitFailure.ifInterrupted();
             if (columns.get(j) instanceof Numbers n) {
                 double[] x = n.toArray();
                 if (kept.stream().anyMatch(k -> Math.abs(correlation(k, x, w)) > above)) {

@@ -8,4 +8,15 @@ public final class FitFailure extends RuntimeException {
     public FitFailure(String reason) {
         super(reason);
     }
+
+    /**
+     * Ends a fit whose time is over; to be called from loops that may take long.
+     *
+     * @throws FitFailure if the thread was interrupted, which it stays
+     */
+    public static void ifInterrupted() {
+        if (Thread.currentThread().isInterrupted()) {
+            throw new FitFailure("interrupted");
+        }
+    }
 }

@@ -33,6 +33,7 @@ record Interactions(boolean squares, Some some) implements StepOnSome {
         return t -> {
             List<Column> all = new ArrayList<>(t.columns());
             for (int a = 0; a < factors.length; a++) {
+                FitFailure.ifInterrupted();
                 for (int b = squares ? a : a + 1; b < factors.length; b++) {
                     all.add(product((Numbers) t.columns().get(factors[a]), (Numbers)
                             t.columns().get(factors[b])));

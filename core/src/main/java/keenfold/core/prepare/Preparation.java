@@ -23,6 +23,7 @@ public final class Preparation {
         List<Step.Fitted> fitted = new ArrayList<>();
         Training prepared = training;
         for (Step step : steps) {
+            FitFailure.ifInterrupted();
             Step.Fitted one = step.fit(prepared);
             prepared = prepared.with(one.apply(prepared.table()));
             fitted.add(one);

@@ -13,14 +13,14 @@ public final class Training {
     private final Table table;
     private final int[] target;
     private final double[] weights;
-    private final int classes;
+    private final List<String> labels;
     private final int[] groups;
 
-    private Training(Table table, int[] target, double[] weights, int classes, int[] groups) {
+    private Training(Table table, int[] target, double[] weights, List<String> labels, int[] groups) {
         this.table = table;
         this.target = target;
         this.weights = weights;
-        this.classes = classes;
+        this.labels = labels;
         this.groups = groups;
     }
 
@@ -35,13 +35,15 @@ public final class Training {
         Checks.that(target.length == table.rows(), "%d labels for %d rows", target.length, table.rows());
         Checks.that(weights.length == table.rows(), "%d weights for %d rows", weights.length, table.rows());
         Checks.that(table.rows() > 0, "no training row");
-        return new Training(table, target.clone(), weights.clone(), classes, new int[0]);
+        return new Training(table, target.clone(), weights.clone(), numbered(classes), new int[0]);
     }
 
     /** Returns the rows of a data set, not yet prepared, with the groups that they belong to. */
     public static Training of(DataSet data, double[] weights) {
-        Training training =
+        Training unnamed =
                 of(data.features(), data.targets(), weights, data.classes().count());
+        Training training = new Training(
+                unnamed.table, unnamed.target, unnamed.weights, data.classes().labels(), unnamed.groups);
         if (data.groups().isEmpty()) {
             return training;
         }
@@ -52,13 +54,13 @@ public final class Training {
     /** Returns the same rows with other case weights. */
     public Training withWeights(double[] other) {
         Checks.that(other.length == rows(), "%d weights for %d rows", other.length, rows());
-        return new Training(table, target, other.clone(), classes, groups);
+        return new Training(table, target, other.clone(), labels, groups);
     }
 
     /** Returns the same rows with other columns. */
     public Training with(Table prepared) {
         Checks.that(prepared.rows() == table.rows(), "%d rows for %d", prepared.rows(), table.rows());
-        return new Training(prepared, target, weights, classes, groups);
+        return new Training(prepared, target, weights, labels, groups);
     }
 
     /**
@@ -68,7 +70,7 @@ public final class Training {
      */
     public Training inGroups(int[] codes) {
         Checks.that(codes.length == table.rows(), "%d groups for %d rows", codes.length, table.rows());
-        return new Training(table, target, weights, classes, codes.clone());
+        return new Training(table, target, weights, labels, codes.clone());
     }
 
     /** Returns whether rows belong to groups. */
@@ -93,7 +95,7 @@ public final class Training {
                 g[i] = groups[rows[i]];
             }
         }
-        return new Training(table.select(rows), y, w, classes, g);
+        return new Training(table.select(rows), y, w, labels, g);
     }
 
     /** Returns all rows but some. */
@@ -117,7 +119,16 @@ public final class Training {
 
     /** Returns the number of classes, K, with or without training rows. */
     public int classes() {
-        return classes;
+        return labels.size();
+    }
+
+    /** Returns the labels of the classes; their numbers from 1, where they have no names. */
+    public List<String> labels() {
+        return labels;
+    }
+
+    private static List<String> numbered(int classes) {
+        return IntStream.rangeClosed(1, classes).mapToObj(Integer::toString).toList();
     }
 
     /** Returns the class index of a row. */
@@ -142,7 +153,7 @@ public final class Training {
 
     /** Returns the total weight of each class. */
     public double[] classWeights() {
-        double[] sums = new double[classes];
+        double[] sums = new double[labels.size()];
         for (int i = 0; i < target.length; i++) {
             sums[target[i]] += weights[i];
         }

@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.Step;
@@ -19,6 +20,7 @@ import keenfold.core.prepare.Step;
  * @param grid of its family: varied settings to their values, in plan order; empty if nothing is varied
  * @param sample how many of the grid's members were drawn, if not all are there
  * @param tuning settings that are chosen inside each training side
+ * @param timeLimit the seconds that one fit may take, by the clock, from its steps to its predictions
  */
 public record Candidate(
         String name,
@@ -27,7 +29,20 @@ public record Candidate(
         Settings settings,
         Map<String, List<String>> grid,
         Optional<Integer> sample,
-        Optional<Tuning> tuning) {
+        Optional<Tuning> tuning,
+        OptionalDouble timeLimit) {
+    /** Returns a candidate without a time limit. */
+    public Candidate(
+            String name,
+            String family,
+            Recipe recipe,
+            Settings settings,
+            Map<String, List<String>> grid,
+            Optional<Integer> sample,
+            Optional<Tuning> tuning) {
+        this(name, family, recipe, settings, grid, sample, tuning, OptionalDouble.empty());
+    }
+
     /** Checks the settings by making steps and classifier once, for each value that may be chosen. */
     public Candidate {
         grid = Collections.unmodifiableMap(new LinkedHashMap<>(grid));

@@ -9,6 +9,7 @@ import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
+import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.Training;
 import keenfold.core.split.Split;
@@ -76,6 +77,7 @@ final class Columns {
         List<List<double[]>> predicted = new ArrayList<>();
         int classes = rows.classes().count();
         for (int f = 0; f < splits.folds(0); f++) {
+            FitFailure.ifInterrupted();
             Split split = splits.at(0, f);
             int[] train = split.train().toArray();
             int[] test = split.test().toArray();

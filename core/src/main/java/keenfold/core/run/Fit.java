@@ -1,6 +1,7 @@
 package keenfold.core.run;
 
 import java.util.Arrays;
+import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import keenfold.core.metric.Outcomes;
@@ -56,6 +57,14 @@ public record Fit(
     /** Returns whether it failed. */
     public boolean failed() {
         return result.isEmpty();
+    }
+
+    /** Returns why it failed in one line: a message may go on with what a program wrote, whose last line tells most. */
+    public String reason() {
+        List<String> lines = message.lines().toList();
+        return lines.size() < 2
+                ? message
+                : lines.get(0) + " (" + lines.get(lines.size() - 1).strip() + ")";
     }
 
     /**

@@ -81,7 +81,9 @@ final class Fitter {
                     sides.prepared(members.get(0).recipe(), members.get(0).settings());
             shared.training.start();
             List<Settings> all = members.stream().map(Candidate::settings).toList();
-            List<Model> models = members.get(0).recipe().together(all, prepared.training, prepared.test, seed);
+            List<Model> models = TimeLimit.within(
+                    members.get(0).timeLimit(),
+                    () -> members.get(0).recipe().together(all, prepared.training, prepared.test, seed));
             shared.training.stop();
             for (int m = 0; m < models.size(); m++) {
                 shared.models.put(members.get(m), models.get(m));
@@ -97,57 +99,8 @@ final class Fitter {
         Watch training = new Watch();
         Watch prediction = new Watch();
         try {
-            int classes = task.data().classes().count();
-            training.start();
-            Settings settings = member.settings();
-            String chosen = "";
-            if (member.tuning().isPresent()) {
-                Tuning tuning = member.tuning().get();
-                settings = sides.tune(member, tuning, seed);
-                chosen = Tuner.text(settings, tuning.choices());
-            }
-            training.stop();
-            Prepared prepared = sides.prepared(member.recipe(), settings);
-            Optional<Model> made = Optional.ofNullable(shared.models.get(member));
-            training.resume();
-            Recipe recipe = member.recipe();
-            Model model = made.isPresent()
-                    ? made.get()
-                    : recipe.fit(
-                            settings, recipe.balanced(settings, prepared.training, seed), prepared.test, seed.chance());
-            Finish finish = sides.finish(recipe, settings, seed);
-            training.stop();
-            prediction.start();
-            double[] probabilities = finish.apply(model.probabilities(prepared.test), classes);
-            prediction.stop();
-            makeExact(probabilities, classes);
-            Outcomes plain = Outcomes.of(classes, unit.fold(), sides.testRows, sides.testTarget, probabilities);
-            Outcomes outcomes = finish.threshold().isPresent()
-                    ? plain.withThreshold(
-                            task.data().classes().positive(), finish.threshold().getAsDouble())
-                    : plain;
-            double most = (classes - 1) * prepared.training.totalWeight();
-            if (made.isPresent()) {
-                // What the first member does for all is charged to each, as if it stood alone.
-                training.add(shared.training);
-                if (model.predictsForOthers()) {
-                    shared.prediction = shared.prediction.isEmpty() ? Optional.of(prediction) : shared.prediction;
-                    prediction = shared.prediction.get();
-                }
-            }
-            Fit.Times times = new Fit.Times(
-                    training.wall() + prepared.trainWatch.wall(),
-                    training.cpu() + prepared.trainWatch.cpu(),
-                    prediction.wall() + prepared.testWatch.wall(),
-                    prediction.cpu() + prepared.testWatch.cpu());
-            return fit(
-                    unit,
-                    member,
-                    times,
-                    Math.min(model.size() + prepared.columns.largest() + finish.parameters(classes), most),
-                    Optional.of(new Fit.Result(outcomes, scores(task.metrics(), outcomes))),
-                    "",
-                    new Fit.Making(chosen, made.isPresent(), finish.threshold()));
+            return TimeLimit.within(
+                    member.timeLimit(), () -> made(unit, task, sides, member, seed, shared, training, prediction));
         } catch (FitFailure e) {
             return failed(unit, member, training, prediction, String.valueOf(e.getMessage()));
         } catch (OutOfMemoryError e) {
@@ -155,6 +108,66 @@ final class Fitter {
         } catch (RuntimeException | StackOverflowError e) {
             return failed(unit, member, training, prediction, "fault in Keen Fold: " + e);
         }
+    }
+
+    private Fit made(
+            Unit unit, Task task, Sides sides, Candidate member, Seed seed, Shared shared, Watch training, Watch own) {
+        Watch prediction = own;
+        int classes = task.data().classes().count();
+        training.start();
+        Settings settings = member.settings();
+        String chosen = "";
+        if (member.tuning().isPresent()) {
+            Tuning tuning = member.tuning().get();
+            settings = sides.tune(member, tuning, seed);
+            chosen = Tuner.text(settings, tuning.choices());
+        }
+        training.stop();
+        Prepared prepared = sides.prepared(member.recipe(), settings);
+        Optional<Model> made = Optional.ofNullable(shared.models.get(member));
+        training.resume();
+        Recipe recipe = member.recipe();
+        Model model = made.isPresent()
+                ? made.get()
+                : recipe.fit(
+                        settings, recipe.balanced(settings, prepared.training, seed), prepared.test, seed.chance());
+        Finish finish = sides.finish(recipe, settings, seed);
+        training.stop();
+        prediction.start();
+        double[] probabilities = finish.apply(model.probabilities(prepared.test), classes);
+        prediction.stop();
+        if (model.trainsAsItPredicts()) {
+            training.add(prediction);
+            prediction = new Watch();
+        }
+        makeExact(probabilities, classes);
+        Outcomes plain = Outcomes.of(classes, unit.fold(), sides.testRows, sides.testTarget, probabilities);
+        Outcomes outcomes = finish.threshold().isPresent()
+                ? plain.withThreshold(
+                        task.data().classes().positive(), finish.threshold().getAsDouble())
+                : plain;
+        double most = (classes - 1) * prepared.training.totalWeight();
+        if (made.isPresent()) {
+            // What the first member does for all is charged to each, as if it stood alone.
+            training.add(shared.training);
+            if (model.predictsForOthers()) {
+                shared.prediction = shared.prediction.isEmpty() ? Optional.of(prediction) : shared.prediction;
+                prediction = shared.prediction.get();
+            }
+        }
+        Fit.Times times = new Fit.Times(
+                training.wall() + prepared.trainWatch.wall(),
+                training.cpu() + prepared.trainWatch.cpu(),
+                prediction.wall() + prepared.testWatch.wall(),
+                prediction.cpu() + prepared.testWatch.cpu());
+        return fit(
+                unit,
+                member,
+                times,
+                Math.min(model.size() + prepared.columns.largest() + finish.parameters(classes), most),
+                Optional.of(new Fit.Result(outcomes, scores(task.metrics(), outcomes))),
+                "",
+                new Fit.Making(chosen, made.isPresent(), finish.threshold()));
     }
 
     private Fit failed(Unit unit, Candidate member, Watch training, Watch prediction, String reason) {

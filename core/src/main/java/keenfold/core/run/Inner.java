@@ -63,6 +63,7 @@ final class Inner {
         List<int[]> tested = new ArrayList<>();
         List<double[]> parts = new ArrayList<>();
         for (int f = 0; f < splits.folds(0); f++) {
+            FitFailure.ifInterrupted();
             Split split = splits.at(0, f);
             int[] train = split.train().toArray();
             int[] test = split.test().toArray();

@@ -39,6 +39,10 @@ final class Trained {
      * @throws FitFailure if these rows give no model
      */
     static Trained of(Candidate candidate, DataSet rows, double[] weights, Splits outer, Seed seed) {
+        return TimeLimit.within(candidate.timeLimit(), () -> unlimited(candidate, rows, weights, outer, seed));
+    }
+
+    private static Trained unlimited(Candidate candidate, DataSet rows, double[] weights, Splits outer, Seed seed) {
         Settings settings = candidate.settings();
         if (candidate.tuning().isPresent()) {
             Metric metric = candidate.tuning().get().metric().bind(rows.classes(), rows.classCounts());

@@ -130,6 +130,7 @@ final class Tuner {
     }
 
     private void score(Split split, List<Point> points) {
+        FitFailure.ifInterrupted();
         int[] train = split.train().toArray();
         double[] own = Arrays.stream(train).mapToDouble(i -> weights[i]).toArray();
         Seed inner = seed.with(split.repeat()).with(split.fold());

@@ -7,16 +7,23 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
+import java.util.Optional;
+import keenfold.core.run.Candidate;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Task;
 import keenfold.core.split.Splits;
 import keenfold.io.InputException;
+import keenfold.io.command.CommandClassifier;
+import keenfold.io.command.CommandKind;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanWriter;
 import keenfold.io.table.LoadedData;
 
 /** Whether a ledger that is there already holds the same plan and data; if not, says what differs. */
 final class Agreement {
+    /** Before a candidate's name, in the table "about": where its program's fingerprint stands. */
+    static final String PROGRAM_OF = "program of ";
+
     private final Path file;
     private final Connection connection;
 
@@ -32,6 +39,30 @@ final class Agreement {
         }
         for (int t = 0; t < comparison.tasks().size(); t++) {
             checkSplits(t, comparison.tasks().get(t));
+        }
+        for (Candidate candidate : comparison.candidates()) {
+            checkProgram(candidate);
+        }
+    }
+
+    /** A program that has changed is another candidate; fits of both in one ledger would be nobody's. */
+    private void checkProgram(Candidate candidate) throws SQLException {
+        Optional<CommandClassifier> program = CommandKind.of(candidate);
+        if (program.isEmpty()) {
+            return;
+        }
+        try (PreparedStatement query = connection.prepareStatement("SELECT value FROM about WHERE key = ?")) {
+            query.setString(1, PROGRAM_OF + candidate.name());
+            try (ResultSet row = query.executeQuery()) {
+                if (!row.next() || !row.getString(1).equals(program.get().fingerprint())) {
+                    throw new InputException(
+                            file.toString(),
+                            "the program of candidate \"" + candidate.name() + "\" ("
+                                    + program.get().text()
+                                    + ") has changed since the ledger was made; put the old one back,"
+                                    + " or name a new ledger with -o");
+                }
+            }
         }
     }
 

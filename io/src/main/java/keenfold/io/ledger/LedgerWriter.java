@@ -30,6 +30,8 @@ import keenfold.core.run.Task;
 import keenfold.core.run.Unit;
 import keenfold.core.split.Splits;
 import keenfold.io.InputException;
+import keenfold.io.command.CommandClassifier;
+import keenfold.io.command.CommandKind;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanWriter;
 import keenfold.io.table.LoadedData;
@@ -127,6 +129,14 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                             .map(e -> e.getKey() + "=" + e.getValue())
                             .collect(Collectors.joining(" ")),
                     String.join(", ", candidate.stepTexts()));
+            Optional<CommandClassifier> program = CommandKind.of(candidate);
+            if (program.isPresent()) {
+                insert(
+                        connection,
+                        "INSERT INTO about VALUES (?, ?)",
+                        Agreement.PROGRAM_OF + candidate.name(),
+                        program.get().fingerprint());
+            }
         }
     }
 

@@ -1,11 +1,13 @@
 package keenfold.io.plan;
 
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.ClassifierKinds;
 import keenfold.core.classify.WrapperKind;
@@ -18,16 +20,22 @@ import keenfold.core.run.Candidate;
 import keenfold.core.run.Recipe;
 import keenfold.core.run.Tuning;
 import keenfold.io.Nearest;
+import keenfold.io.command.CommandKind;
 
 /** Reads the candidates of a plan, spreading families out over the values of their varied settings. */
 final class CandidateReader {
     private final PlanNode node;
     private final MetricName primary;
+    private final Optional<Path> folder;
 
-    /** @param primary the metric that tuning goes by unless it names another */
-    CandidateReader(PlanNode node, MetricName primary) {
+    /**
+     * @param primary the metric that tuning goes by unless it names another
+     * @param folder of the plan, where the user's programs are looked for
+     */
+    CandidateReader(PlanNode node, MetricName primary, Optional<Path> folder) {
         this.node = node;
         this.primary = primary;
+        this.folder = folder;
     }
 
     List<Candidate> read() {
@@ -46,7 +54,7 @@ final class CandidateReader {
     private List<Candidate> family(String name, PlanNode node, List<Candidate> above) {
         Map<String, PlanNode> map = node.map();
         PlanNode kindNode = PlanReader.required(map, node, "classifier");
-        ClassifierKind kind = kindNode.as(CandidateReader::kind);
+        ClassifierKind kind = CommandKind.in(folder, kindNode.as(CandidateReader::kind));
         List<String> known = new ArrayList<>(PlanReader.names(PlanKeys.CANDIDATE));
         kind.settings().forEach(s -> known.add(s.name()));
         node.map(known);
@@ -63,8 +71,17 @@ final class CandidateReader {
                 .orElse(List.of());
         Optional<Tuning> tuning = node.check(() -> tuning(map, node, settings.chosen()));
         Optional<Integer> sample = Optional.ofNullable(map.get("sample")).map(PlanNode::whole);
+        OptionalDouble limit = map.containsKey("time-limit")
+                ? OptionalDouble.of(map.get("time-limit").as(CandidateReader::seconds))
+                : OptionalDouble.empty();
         return node.check(() -> spread(
-                name, new Recipe(steps, kind, wrappers, members), settings.fixed(), settings.varied(), sample, tuning));
+                name,
+                new Recipe(steps, kind, wrappers, members),
+                settings.fixed(),
+                settings.varied(),
+                sample,
+                tuning,
+                limit));
     }
 
     private static List<Candidate> members(PlanNode node, List<Candidate> above) {
@@ -102,6 +119,23 @@ final class CandidateReader {
                         .orElse(primary)));
     }
 
+    /** Reads a length of time: {@code 90s}, {@code 1.5m} or {@code 2h}. */
+    private static double seconds(String text) {
+        Checks.that(
+                text.matches("[0-9]{1,9}(\\.[0-9]{1,3})?[smh]"),
+                "%s: expected a number of seconds, minutes or hours, such as 90s, 5m or 2h",
+                text);
+        double number = Double.parseDouble(text.substring(0, text.length() - 1));
+        double seconds =
+                switch (text.charAt(text.length() - 1)) {
+                    case 'h' -> 3600 * number;
+                    case 'm' -> 60 * number;
+                    default -> number;
+                };
+        Checks.that(seconds > 0, "%s: expected a time above 0", text);
+        return seconds;
+    }
+
     private static Tuning.By by(String text) {
         return Arrays.stream(Tuning.By.values())
                 .filter(b -> b.label().equals(text))
@@ -116,7 +150,8 @@ final class CandidateReader {
             Map<String, String> fixed,
             Map<String, List<String>> varied,
             Optional<Integer> sample,
-            Optional<Tuning> tuning) {
+            Optional<Tuning> tuning,
+            OptionalDouble limit) {
         List<Map<String, String>> points = List.of(Map.of());
         for (Map.Entry<String, List<String>> setting : varied.entrySet()) {
             List<Map<String, String>> longer = new ArrayList<>();
@@ -136,7 +171,7 @@ final class CandidateReader {
             values.putAll(points.get(i));
             Settings settings = new Settings(values);
             points.get(i).values().forEach(v -> full.append('/').append(v));
-            members.add(new Candidate(full.toString(), name, recipe, settings, varied, sample, tuning));
+            members.add(new Candidate(full.toString(), name, recipe, settings, varied, sample, tuning, limit));
         }
         return members;
     }

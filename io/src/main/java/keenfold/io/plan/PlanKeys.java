@@ -167,7 +167,12 @@ public final class PlanKeys {
                     "sample",
                     "whole number from 1",
                     "all",
-                    "how many members of the grid of varied settings are drawn, always the same ones"));
+                    "how many members of the grid of varied settings are drawn, always the same ones"),
+            new Key(
+                    "time-limit",
+                    "time, such as 90s, 5m or 2h",
+                    "none",
+                    "that one fit may take by the clock, from its steps to its predictions; one that takes longer fails"));
 
     /** Keys of {@code tuning}. */
     public static final List<Key> TUNING = List.of(

@@ -36,8 +36,11 @@ public final class PlanReader {
     private final PlanNode root;
     private final Map<String, PlanNode> keys;
 
-    private PlanReader(PlanNode root) {
+    private final Optional<Path> folder;
+
+    private PlanReader(PlanNode root, Optional<Path> folder) {
         this.root = root;
+        this.folder = folder;
         this.keys = root.map(names(PlanKeys.PLAN));
     }
 
@@ -48,7 +51,11 @@ public final class PlanReader {
      */
     public static Plan read(Path file) {
         try {
-            return parse(file.toString(), Files.readString(file));
+            return parse(
+                    file.toString(),
+                    Files.readString(file),
+                    Optional.of(Optional.ofNullable(file.toAbsolutePath().getParent())
+                            .orElse(file.toAbsolutePath())));
         } catch (NoSuchFileException e) {
             throw new InputException(file.toString(), "there is no such file; a plan is a YAML file", e);
         } catch (CharacterCodingException e) {
@@ -58,8 +65,12 @@ public final class PlanReader {
         }
     }
 
-    /** Reads a plan from text; {@code file} goes into complaints. */
+    /** Reads a plan from text; {@code file} goes into complaints. Its programs are not looked for. */
     public static Plan parse(String file, String text) {
+        return parse(file, text, Optional.empty());
+    }
+
+    private static Plan parse(String file, String text, Optional<Path> folder) {
         LoaderOptions options = new LoaderOptions();
         options.setNestingDepthLimit(20);
         options.setCodePointLimit(1 << 24);
@@ -70,7 +81,7 @@ public final class PlanReader {
             if (node == null) {
                 throw new InputException(file, "the plan is empty; it begins with \"keenfold: 1\"");
             }
-            return new PlanReader(new PlanNode(file, node, "")).plan();
+            return new PlanReader(new PlanNode(file, node, ""), folder).plan();
         } catch (MarkedYAMLException e) {
             String place = e.getProblemMark() == null
                     ? file
@@ -107,7 +118,7 @@ public final class PlanReader {
         }
         List<MetricName> metrics = metrics(division);
         MetricName primary = primary(metrics);
-        List<Candidate> candidates = new CandidateReader(required(keys, root, "candidates"), primary).read();
+        List<Candidate> candidates = new CandidateReader(required(keys, root, "candidates"), primary, folder).read();
         return new Plan(
                 key("note").map(PlanNode::text),
                 data,

@@ -168,6 +168,7 @@ public final class PlanWriter {
         first.recipe().wrappers().forEach(w -> map.put(w.name(), map(part(w.name(), settings))));
         first.tuning().ifPresent(t -> map.put("tuning", tuning(t)));
         first.sample().ifPresent(n -> map.put("sample", Integer.toString(n)));
+        first.timeLimit().ifPresent(seconds -> map.put("time-limit", Decimals.exact(seconds) + "s"));
         return map(map);
     }
 

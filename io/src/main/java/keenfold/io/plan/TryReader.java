@@ -4,12 +4,14 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.data.Checks;
 import keenfold.core.prepare.Setting;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Recipe;
 import keenfold.io.Nearest;
+import keenfold.io.command.CommandKind;
 
 /** Reads candidates from the command line: {@code [NAME=]CLASSIFIER [setting=value[,value…]]…}. */
 public final class TryReader {
@@ -28,6 +30,11 @@ public final class TryReader {
         Checks.that(
                 kind.input() == ClassifierKind.Input.COLUMNS,
                 "\"%s\": %s needs members, which only a plan can name",
+                text,
+                kind.name());
+        Checks.that(
+                !kind.name().equals(CommandKind.NAME),
+                "\"%s\": %s runs a program, which only a plan can name",
                 text,
                 kind.name());
         PlanReader.plainName(name);
@@ -49,6 +56,7 @@ public final class TryReader {
                 fixed.put(key, values.get(0));
             }
         }
-        return CandidateReader.spread(name, Recipe.of(kind), fixed, varied, Optional.empty(), Optional.empty());
+        return CandidateReader.spread(
+                name, Recipe.of(kind), fixed, varied, Optional.empty(), Optional.empty(), OptionalDouble.empty());
     }
 }

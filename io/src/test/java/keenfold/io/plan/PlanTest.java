@@ -49,7 +49,7 @@ class PlanTest {
               near: {classifier: nearest, neighbours: {vary: [3, 5]}}
               bush: {classifier: tree, depth: {vary: [2, 4]}, impurity: entropy, pruning: {vary: {from: 0.01, to: 1, points: 3, scale: log}}}
               logit: {classifier: logistic, penalty: ridge, strength: 1.0}
-              oak: {classifier: tree, leaf-rows: {vary: [5, 20]}, depth: {vary: [2, 4, 6]}, sample: 3, pruning: {choose: [0, 0.01]}, impurity: {choose: [gini, entropy]}, tuning: {folds: 4, repeats: 2, by: one-se, metric: log-loss}}
+              oak: {classifier: tree, leaf-rows: {vary: [5, 20]}, depth: {vary: [2, 4, 6]}, sample: 3, time-limit: 1.5m, pruning: {choose: [0, 0.01]}, impurity: {choose: [gini, entropy]}, tuning: {folds: 4, repeats: 2, by: one-se, metric: log-loss}}
               trim: {classifier: logistic, strength: {vary: [1, 10]}, prepare: [{leave-out: [id, "a, b"]}, {fill: mean}, one-hot, {fill: {mark: yes, with: constant}}, {strongest: {vary: [2, 4]}}, {components: {keep: {choose: [2, 0.5]}}}]}
               as-is: {classifier: tree, prepare: []}
               fair: {classifier: tree, balance: {by: resampling}, calibrate: {by: {choose: [platt, isotonic]}, folds: 3}, threshold: f1, depth: {vary: [1, 2]}}
@@ -119,6 +119,7 @@ class PlanTest {
                         "{pruning=0.01, impurity=entropy}");
         assertThat(plan.evidence().against()).contains("near/5");
         assertThat(plan.rule()).isEqualTo(Rule.BEST_MEAN);
+        assertThat(plan.candidates().get(10).timeLimit()).hasValue(90);
         String written = PlanWriter.write(plan);
         assertThat(PlanWriter.write(PlanReader.parse("written", written))).isEqualTo(written);
         for (List<PlanKeys.Key> keys : List.of(
@@ -212,6 +213,9 @@ class PlanTest {
                 "candidates: {a: {classifier: tree, depth: {choose: [2], vary: [3]}}}|expected one of vary and choose",
                 "candidates: {a: {classifier: tree, depth: {choose: [0]}}}|depth = 0: expected a whole number of at least 1",
                 "candidates: {a: {classifier: tree, depth: {choose: [2, 3]}, tuning: {by: luck}}}|by: luck: expected best-mean or one-se",
+                "candidates: {a: {classifier: tree, time-limit: 90}}|90: expected a number of seconds, minutes or hours",
+                "candidates: {a: {classifier: tree, time-limit: 0s}}|0s: expected a time above 0",
+                "candidates: {a: {classifier: command}}|command: run is missing",
                 "candidates: {a: {classifier: tree, depth: {vary: [2, 3]}, sample: 4}}|sample = 4: the grid of varied settings has 2",
                 "candidates: {a/b: {classifier: majority}}|a name holds no slash",
                 "candidates: {a: {classifier: majority}, a: {classifier: tree}}|this key stands here twice",

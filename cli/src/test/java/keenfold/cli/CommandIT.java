@@ -1,0 +1,146 @@
+package keenfold.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Candidates that are programs, through the built program. */
+class CommandIT {
+    /** The class shares, by the tools that every system has: what the majority guess does. */
+    private static final String SHARES =
+            """
+            awk -F, 'NR==FNR { if (FNR > 1) { w[$1] += $2; all += $2 } next }
+              FNR == 1 { print "yes,no"; next } { printf "%.17g,%.17g\\n", w["yes"] / all, w["no"] / all }
+            ' train.csv test.csv > probabilities.csv
+            """;
+
+    @TempDir
+    private Path folder;
+
+    private Program plan(String candidates) throws IOException {
+        return plan("swarm.csv", "swarmed, positive: yes", candidates);
+    }
+
+    private Program plan(String file, String target, String candidates) throws IOException {
+        Files.writeString(
+                folder.resolve("plan.yaml"),
+                """
+                keenfold: 1
+                data: [{file: %s, target: %s}]
+                splits: {folds: 3, repeats: 2}
+                seed: 3
+                metrics: [log-loss, auc]
+                candidates:
+                %s"""
+                        .formatted(Program.DEMO.resolve(file), target, candidates));
+        return new Program(folder);
+    }
+
+    @Test
+    void aProgramIsComparedLikeAnyOtherCandidateOnceItIsAllowed() throws Exception {
+        Files.writeString(folder.resolve("shares.sh"), SHARES);
+        Program program = plan("  guess: {classifier: majority}\n  mine: {classifier: command, run: [sh, shares.sh]}\n"
+                + "  weighed: {classifier: command, run: [sh, shares.sh], balance: weights}\n"
+                + "  both: {classifier: vote, members: [guess, mine]}\n");
+        assertThat(program.run("run", "plan.yaml", "-o", "l.kfl").expect(3).said())
+                .contains(
+                        "candidate \"mine\" runs a program: sh shares.sh; if you trust it, say so with --allow-commands");
+        assertThat(folder.resolve("l.kfl")).doesNotExist();
+        program.run("run", "plan.yaml", "-o", "l.kfl", "--allow-commands").expect(0);
+        JsonNode candidates = program.run("scores", "l.kfl", "--json", "--draws", "200")
+                .expect(0)
+                .json()
+                .get("datasets")
+                .get(0)
+                .get("candidates");
+        double[] loss = new double[4];
+        Arrays.setAll(loss, c -> candidates
+                .get(c)
+                .get("metrics")
+                .get("log-loss")
+                .get("mean")
+                .asDouble());
+        assertThat(loss[1]).isCloseTo(loss[0], org.assertj.core.data.Offset.offset(1e-12));
+        assertThat(loss[3]).isCloseTo(loss[0], org.assertj.core.data.Offset.offset(1e-12));
+        assertThat(loss[2]).isCloseTo(Math.log(2), org.assertj.core.data.Offset.offset(1e-12));
+        assertThat(candidates.get(1).get("size").isNull()).isTrue();
+        // A program that has changed is another candidate.
+        Files.writeString(folder.resolve("shares.sh"), SHARES + "\n# better\n");
+        assertThat(program.run("run", "plan.yaml", "-o", "l.kfl", "--allow-commands")
+                        .expect(3)
+                        .said())
+                .contains("the program of candidate \"mine\" (sh shares.sh) has changed");
+    }
+
+    @Test
+    void aProgramThatHangsOrCrashesIsOneFailedFitAndTheRunGoesOn() throws Exception {
+        Program program = plan("  guess: {classifier: majority}\n"
+                + "  slow: {classifier: command, run: [sh, -c, sleep 300], time-limit: 0.2s}\n"
+                + "  bad: {classifier: command, run: [sh, -c, echo oops >&2; exit 9]}\n");
+        assertThat(program.run("run", "plan.yaml", "-o", "l.kfl", "--allow-commands")
+                        .expect(4)
+                        .said())
+                .contains("failed 6 times: bad: sh -c echo oops >&2; exit 9 ended with code 9 (oops)")
+                .contains("failed 6 times: slow: took longer than its time-limit of 0.2s");
+        assertThat(program.run("export", "l.kfl", "--what", "fits").expect(0).out())
+                .contains("ended with code 9\nstandard error:\noops");
+    }
+
+    @Test
+    void whatWasCutOffIsNoFailedFit() throws Exception {
+        Program program = plan("  slow: {classifier: command, run: [sh, -c, 'touch \"$0\"; sleep 300', '"
+                + folder.resolve("begun") + "']}\n");
+        Path err = folder.resolve("err");
+        Process run = program.start(folder.resolve("out"), err, "run", "plan.yaml", "-o", "l.kfl", "--allow-commands");
+        for (int i = 0; i < 500 && !Files.exists(folder.resolve("begun")); i++) {
+            Thread.sleep(50);
+        }
+        ProcessHandle[] children = run.descendants().toArray(ProcessHandle[]::new);
+        assertThat(children).isNotEmpty();
+        run.destroy();
+        assertThat(run.waitFor(60, TimeUnit.SECONDS)).isTrue();
+        for (ProcessHandle child : children) {
+            child.onExit().get(10, TimeUnit.SECONDS);
+        }
+        assertThat(program.run("export", "l.kfl", "--what", "fits")
+                        .expect(0)
+                        .out()
+                        .lines())
+                .hasSize(1);
+    }
+
+    @Test
+    void theExampleOfTheManualRuns() throws Exception {
+        assumeTrue(Program.has("python3"), "no python3 here");
+        String manual = Files.readString(Program.ROOT.resolve("docs/command.md"));
+        int from = manual.indexOf("```python\n") + "```python\n".length();
+        Files.writeString(folder.resolve("my_model.py"), manual.substring(from, manual.indexOf("```", from)));
+        Program program = plan(
+                "hives.csv",
+                "wintered, positive: no",
+                "  guess: {classifier: majority}\n"
+                        + "  mine:  {classifier: command, run: [python3, my_model.py], time-limit: 60s}\n");
+        program.run("run", "plan.yaml", "-o", "l.kfl", "--allow-commands").expect(0);
+        Map<String, Double> auc = new TreeMap<>();
+        program.run("scores", "l.kfl", "--json", "--draws", "200")
+                .expect(0)
+                .json()
+                .get("datasets")
+                .get(0)
+                .get("candidates")
+                .forEach(c -> auc.put(
+                        c.get("name").asText(),
+                        c.get("metrics").get("auc").get("mean").asDouble()));
+        assertThat(auc.get("mine")).isGreaterThan(auc.get("guess"));
+    }
+}

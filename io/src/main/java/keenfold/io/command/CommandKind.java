@@ -1,0 +1,63 @@
+package keenfold.io.command;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import keenfold.core.classify.ClassifierKind;
+import keenfold.core.classify.MoreClassifiers;
+import keenfold.core.data.Checks;
+import keenfold.core.prepare.About;
+import keenfold.core.prepare.Setting;
+import keenfold.core.run.Candidate;
+
+/** The kind of classifier that is a program of the user's. */
+public final class CommandKind implements MoreClassifiers {
+    /** Its name in plans. */
+    public static final String NAME = "command";
+
+    private static final Setting RUN = Setting.names(
+            "run",
+            "the program and its arguments; what names a file beside the plan is handed over with its full path");
+
+    private static final About ABOUT = new About(
+            "for each fit the program is started once in an empty folder of its own, with the training rows in train.csv, the"
+                    + " test rows in test.csv and names, kinds and a seed in about.json; it writes the probability of each class"
+                    + " for each test row to probabilities.csv; docs/command.md has an example; its time cannot be told apart"
+                    + " and is all counted as training",
+            "not known: it counts as the least simple",
+            "the user's own");
+
+    @Override
+    public List<ClassifierKind> kinds() {
+        return List.of(kind(Optional.empty(), false));
+    }
+
+    /** Returns a kind whose programs are looked for beside a plan; any other kind as it is. */
+    public static ClassifierKind in(Optional<Path> folder, ClassifierKind kind) {
+        return kind.name().equals(NAME) ? kind(folder, true) : kind;
+    }
+
+    private static ClassifierKind kind(Optional<Path> folder, boolean needsRun) {
+        return new ClassifierKind(
+                NAME,
+                "a program of your own; it runs only with --allow-commands",
+                ABOUT,
+                List.of(RUN),
+                s -> {
+                    Checks.that(
+                            !needsRun || !s.names(RUN).isEmpty(),
+                            "command: run is missing: name the program and its arguments, such as run: [python3,"
+                                    + " my_model.py]");
+                    return new CommandClassifier(s.names(RUN), folder);
+                },
+                Optional.empty());
+    }
+
+    /** Returns the program of a candidate, if it is one. */
+    public static Optional<CommandClassifier> of(Candidate candidate) {
+        return candidate.kind().name().equals(NAME)
+                        && candidate.recipe().classifier(candidate.settings()) instanceof CommandClassifier command
+                ? Optional.of(command)
+                : Optional.empty();
+    }
+}

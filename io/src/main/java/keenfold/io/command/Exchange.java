@@ -1,0 +1,267 @@
+package keenfold.io.command;
+
+import com.fasterxml.jackson.core.JsonFactory;
+import com.fasterxml.jackson.core.JsonGenerator;
+import de.siegmar.fastcsv.reader.CsvParseException;
+import de.siegmar.fastcsv.reader.CsvReader;
+import de.siegmar.fastcsv.reader.CsvRecord;
+import de.siegmar.fastcsv.writer.CsvWriter;
+import de.siegmar.fastcsv.writer.LineDelimiter;
+import java.io.FileInputStream;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.io.RandomAccessFile;
+import java.io.Reader;
+import java.io.UncheckedIOException;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.FileVisitResult;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.SimpleFileVisitor;
+import java.nio.file.attribute.BasicFileAttributes;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.stream.Stream;
+import keenfold.core.data.Categories;
+import keenfold.core.data.Column;
+import keenfold.core.data.Decimals;
+import keenfold.core.data.Numbers;
+import keenfold.core.data.Table;
+import keenfold.core.prepare.FitFailure;
+import keenfold.core.prepare.Training;
+import keenfold.io.Nearest;
+
+/** The folder of one fit: what a program is handed in it, and what it hands back. */
+final class Exchange implements AutoCloseable {
+    static final String ANSWER = "probabilities.csv";
+
+    private static final String ERRORS = "stderr.txt";
+    private static final double SLACK = 1e-3;
+    private static final int MOST_ERRORS = 4000;
+
+    private final Training training;
+    private final int rows;
+    private final Path folder;
+
+    /** Makes the folder and the files that are handed over. */
+    Exchange(Training training, Table test, int seed) {
+        this.training = training;
+        this.rows = test.rows();
+        try {
+            this.folder = Files.createTempDirectory("keenfold-");
+            write("train.csv", training.table(), true);
+            write("test.csv", test, false);
+            about(test, seed);
+        } catch (IOException e) {
+            throw new FitFailure("the files for the program cannot be written: " + e.getMessage());
+        }
+    }
+
+    Path folder() {
+        return folder;
+    }
+
+    Path errors() {
+        return folder.resolve(ERRORS);
+    }
+
+    private void write(String name, Table table, boolean train) throws IOException {
+        try (CsvWriter csv = CsvWriter.builder().lineDelimiter(LineDelimiter.LF).build(folder.resolve(name))) {
+            List<String> line = new ArrayList<>(train ? List.of("class", "weight") : List.of());
+            table.columns().forEach(c -> line.add(c.name()));
+            csv.writeRecord(line);
+            for (int i = 0; i < table.rows(); i++) {
+                line.clear();
+                if (train) {
+                    line.add(training.labels().get(training.target(i)));
+                    line.add(Decimals.exact(training.weight(i)));
+                }
+                for (Column column : table.columns()) {
+                    line.add(cell(column, i));
+                }
+                csv.writeRecord(line);
+            }
+        }
+    }
+
+    private static String cell(Column column, int row) {
+        return column.missing(row)
+                ? ""
+                : column.match(n -> Decimals.exact(n.get(row)), (Categories k) -> k.levels()
+                        .get(k.code(row)));
+    }
+
+    private void about(Table test, int seed) throws IOException {
+        try (JsonGenerator json = new JsonFactory()
+                .createGenerator(folder.resolve("about.json").toFile(), com.fasterxml.jackson.core.JsonEncoding.UTF8)) {
+            json.writeStartObject();
+            json.writeNumberField("keenfold", 1);
+            json.writeArrayFieldStart("classes");
+            for (String label : training.labels()) {
+                json.writeString(label);
+            }
+            json.writeEndArray();
+            json.writeArrayFieldStart("columns");
+            for (Column column : test.columns()) {
+                json.writeStartObject();
+                json.writeStringField("name", column.name());
+                json.writeStringField("kind", column instanceof Numbers ? "number" : "category");
+                json.writeEndObject();
+            }
+            json.writeEndArray();
+            json.writeNumberField("train_rows", training.rows());
+            json.writeNumberField("test_rows", rows);
+            json.writeNumberField("seed", seed);
+            json.writeEndObject();
+        }
+    }
+
+    /**
+     * Reads what was handed back.
+     *
+     * @return K probabilities a row, in the order of the classes
+     * @throws FitFailure if it makes no sense, saying where
+     */
+    double[] answer() {
+        Path file = folder.resolve(ANSWER);
+        if (!Files.isRegularFile(file)) {
+            throw nonsense("the program ended well, but wrote no " + ANSWER);
+        }
+        List<String> labels = training.labels();
+        double[] all = new double[rows * labels.size()];
+        // A plain stream: channels close when the thread is interrupted.
+        try (Reader text =
+                        new InputStreamReader(new FileInputStream(file.toFile()), StandardCharsets.UTF_8.newDecoder());
+                CsvReader<CsvRecord> csv = CsvReader.builder()
+                        .allowExtraFields(true)
+                        .allowMissingFields(true)
+                        .ofCsvRecord(text)) {
+            int[] place = new int[0];
+            int row = -1;
+            for (CsvRecord line : csv) {
+                if (row < 0) {
+                    place = header(line.getFields());
+                } else {
+                    if (row >= rows) {
+                        throw nonsense(ANSWER + " has more rows than the " + rows + " of test.csv");
+                    }
+                    read(line, place, all, row);
+                }
+                row++;
+            }
+            if (row < rows) {
+                throw nonsense(ANSWER + " has " + Math.max(0, row) + " rows for the " + rows + " of test.csv");
+            }
+            return all;
+        } catch (IOException | UncheckedIOException | CsvParseException e) {
+            boolean coding = Stream.<Throwable>iterate(e, t -> t != null, Throwable::getCause)
+                    .anyMatch(CharacterCodingException.class::isInstance);
+            throw nonsense(ANSWER + (coding ? " is not UTF-8" : " cannot be read: " + e.getMessage()));
+        }
+    }
+
+    /** Which class each column speaks of. */
+    private int[] header(List<String> fields) {
+        List<String> labels = training.labels();
+        int[] place = fields.stream().mapToInt(labels::indexOf).toArray();
+        for (int k = 0; k < place.length; k++) {
+            if (place[k] < 0) {
+                throw nonsense("the header of " + ANSWER + " names \"" + fields.get(k) + "\", which is no class"
+                        + Nearest.hint(fields.get(k), labels));
+            }
+        }
+        double[] weights = training.classWeights();
+        for (int c = 0; c < labels.size(); c++) {
+            int wanted = c;
+            long times = Arrays.stream(place).filter(p -> p == wanted).count();
+            if (times > 1 || (times == 0 && weights[c] > 0)) {
+                throw nonsense("the header of " + ANSWER + " names class \"" + labels.get(c) + "\" "
+                        + (times > 1 ? "twice" : "nowhere") + "; it names each class of train.csv once");
+            }
+        }
+        return place;
+    }
+
+    private void read(CsvRecord line, int[] place, double[] all, int row) {
+        String where = ANSWER + ", line " + line.getStartingLineNumber() + ": ";
+        if (line.getFieldCount() != place.length) {
+            throw nonsense(where + line.getFieldCount() + " fields under a header of " + place.length);
+        }
+        int at = row * training.classes();
+        double sum = 0;
+        for (int k = 0; k < place.length; k++) {
+            double p = number(line.getField(k), where);
+            all[at + place[k]] = Math.max(0, p);
+            sum += Math.max(0, p);
+        }
+        if (!(Math.abs(sum - 1) <= SLACK)) {
+            throw nonsense(where + "the probabilities sum to " + String.format(Locale.ROOT, "%.6g", sum)
+                    + "; they must sum to 1, to within " + SLACK);
+        }
+        for (int c = 0; c < training.classes(); c++) {
+            all[at + c] /= sum;
+        }
+    }
+
+    private FitFailure nonsense(String what) {
+        return new FitFailure(what + errorText());
+    }
+
+    private double number(String text, String where) {
+        double p = Double.NaN;
+        try {
+            p = Double.parseDouble(text.strip());
+        } catch (NumberFormatException e) {
+            throw nonsense(where + "\"" + text + "\" is no number");
+        }
+        if (!(p >= -SLACK && p <= 1 + SLACK)) {
+            throw nonsense(where + text.strip() + " is no probability");
+        }
+        return p;
+    }
+
+    /** What the program wrote to standard error, its end if it is long, on lines of its own; perhaps nothing. */
+    String errorText() {
+        // Not through a channel, which an interrupted thread could not read.
+        try (RandomAccessFile file = new RandomAccessFile(errors().toFile(), "r")) {
+            long skipped = Math.max(0, file.length() - MOST_ERRORS);
+            file.seek(skipped);
+            byte[] end = new byte[(int) (file.length() - skipped)];
+            file.readFully(end);
+            String text = new String(end, StandardCharsets.UTF_8).strip();
+            return text.isEmpty() ? "" : "\nstandard error:" + (skipped > 0 ? " (its end)" : "") + "\n" + text;
+        } catch (IOException e) {
+            return "";
+        }
+    }
+
+    @Override
+    public void close() {
+        try {
+            Files.walkFileTree(folder, new SimpleFileVisitor<>() {
+                @Override
+                public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) throws IOException {
+                    Files.deleteIfExists(file);
+                    return FileVisitResult.CONTINUE;
+                }
+
+                @Override
+                public FileVisitResult visitFileFailed(Path file, IOException e) {
+                    return FileVisitResult.CONTINUE;
+                }
+
+                @Override
+                public FileVisitResult postVisitDirectory(Path directory, java.io.IOException e) throws IOException {
+                    Files.deleteIfExists(directory);
+                    return FileVisitResult.CONTINUE;
+                }
+            });
+        } catch (IOException e) {
+            // What the program left undeletable stays in the system's folder for such files.
+            folder.toFile().deleteOnExit();
+        }
+    }
+}
