@@ -132,7 +132,7 @@ final class CatalogCommand implements Callable<Integer> {
                                 "predictions of its members, made by fits that did not see the rows";
                         },
                         "probabilities",
-                        "the model's own",
+                        kind.about().probabilities(),
                         "size",
                         kind.about().size(),
                         "source",

@@ -108,22 +108,28 @@ public final class Calibration {
     }
 
     private static Curve logistic(double[] p, boolean[] is, double[] weight) {
+        double[] line = line(Arrays.stream(p).map(Calibration::logOdds).toArray(), is, weight);
+        return v -> logistic(line[0] * logOdds(v) + line[1]);
+    }
+
+    /**
+     * Returns a and b of 1/(1 + exp(−(a·f + b))), with a ≥ 0, that say best which rows are of a class; a class of m rows
+     * counts as certain to 1/(m + 2) only.
+     *
+     * @param f any value per row
+     * @param is whether it is of the class
+     */
+    static double[] line(double[] f, boolean[] is, double[] weight) {
         double positive = 0;
         double negative = 0;
-        for (int i = 0; i < p.length; i++) {
+        for (int i = 0; i < f.length; i++) {
             positive += is[i] ? weight[i] : 0;
             negative += is[i] ? 0 : weight[i];
         }
         double high = (positive + 1) / (positive + 2);
         double low = 1 / (negative + 2);
-        double[] f = Arrays.stream(p).map(Calibration::logOdds).toArray();
         double[] best = newton(f, is, weight, high, low, true);
-        if (best[0] < 0) {
-            best = newton(f, is, weight, high, low, false);
-        }
-        double a = best[0];
-        double b = best[1];
-        return v -> logistic(a * logOdds(v) + b);
+        return best[0] < 0 ? newton(f, is, weight, high, low, false) : best;
     }
 
     /** The a and b of greatest likelihood; a stays 0 without {@code slope}. */

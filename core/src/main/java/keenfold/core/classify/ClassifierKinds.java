@@ -116,6 +116,21 @@ public final class ClassifierKinds {
             Simpler.NEITHER,
             "share of the training rows that patience watches, and that is not trained on");
 
+    private static final Setting SVM_STRENGTH = Setting.number(
+            "strength", "1", Bounds.above(0), Simpler.HIGHER, "weight of the penalty on standardised columns");
+    private static final Setting KERNEL =
+            Setting.word("kernel", "radial", List.of("linear", "radial", "polynomial"), "how alike two rows are");
+    private static final Setting WIDTH = Setting.number(
+                    "width",
+                    "root",
+                    Bounds.above(0),
+                    Simpler.HIGHER,
+                    "of a radial or polynomial kernel; root is the square root of the number of columns")
+            .or("root");
+    private static final Setting DEGREE = Setting.whole("degree", 3, 1, Simpler.LOWER, "of a polynomial kernel");
+    private static final Setting SVM_FOLDS =
+            Setting.whole("folds", 3, 2, Simpler.NEITHER, "inner folds, by which probabilities are calibrated");
+
     private static final Setting MEMBERS =
             Setting.names(ClassifierKind.MEMBERS, "names of candidates that stand above it in the plan, two or more");
     private static final Setting VOTE_BY =
@@ -256,6 +271,22 @@ public final class ClassifierKinds {
                     Optional.of((all, training, fresh) -> Boosting.joint(
                             all.stream().map(ClassifierKinds::boosting).toList(), training, fresh))),
             new ClassifierKind(
+                    "svm",
+                    "support vector machine: the widest soft margin between two classes, linear or with a kernel",
+                    new About(
+                                    "f minimises the sum of weight max(0, 1 - y f(x)) and strength/2 |w|^2; kernels x.z, exp(-|x -"
+                                            + " z|^2/(2 width^2)) and (1 + x.z/width^2)^degree; of several classes one f for each pair,"
+                                            + " their probabilities coupled by least squares",
+                                    "rows on the margin + 1, with a linear kernel at most p + 1, and 2 for the calibration; of several"
+                                            + " classes the mean over pairs; times K - 1",
+                                    "Cortes and Vapnik (1995), Mach. Learn. 20(3), doi:10.1007/BF00994018; Platt (1999), Advances in Large"
+                                            + " Margin Classifiers; Wu, Lin and Weng (2004), J. Mach. Learn. Res. 5")
+                            .probabilitiesFrom("a calibration, by inner folds of the training rows"),
+                    List.of(SVM_STRENGTH, KERNEL, WIDTH, DEGREE, SVM_FOLDS),
+                    ClassifierKinds::svm,
+                    Optional.of((all, training, fresh) ->
+                            Svm.joint(all.stream().map(ClassifierKinds::svm).toList(), training, fresh))),
+            new ClassifierKind(
                     "vote",
                     "other candidates of the plan vote",
                     new About(
@@ -301,6 +332,15 @@ public final class ClassifierKinds {
                 penalty);
         double mix = penalty.equals("ridge") ? 0 : penalty.equals("lasso") ? 1 : s.number(MIX);
         return new Logistic(s.number(STRENGTH), mix);
+    }
+
+    private static Svm svm(Settings s) {
+        return new Svm(
+                s.number(SVM_STRENGTH),
+                Svm.Shape.valueOf(s.text(KERNEL).toUpperCase(Locale.ROOT)),
+                s.text(WIDTH).equals("root") ? 0 : s.number(WIDTH),
+                s.whole(DEGREE),
+                s.whole(SVM_FOLDS));
     }
 
     private static Tree tree(Settings s) {

@@ -42,6 +42,9 @@ class ContractTest {
         return Stream.of(
                 new Forest(9, 0, 9, 1, Tree.Impurity.GINI, true, false, 256),
                 new Forest(9, 0, 9, 1, Tree.Impurity.ENTROPY, false, true, 256),
+                new Svm(0.5, Svm.Shape.RADIAL, 0, 1, 3),
+                new Svm(2, Svm.Shape.LINEAR, 0, 1, 2),
+                new Svm(5, Svm.Shape.POLYNOMIAL, 2, 3, 3),
                 new Boosting(9, new GradientGrower.Growth(3, 6, 1, 1, 0.2), 0.6, 0.5, 3, 0.2, 256));
     }
 
