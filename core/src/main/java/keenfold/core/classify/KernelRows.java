@@ -37,6 +37,10 @@ final class KernelRows {
         return Arrays.stream(x).mapToDouble(row -> dot(row, row)).toArray();
     }
 
+    boolean isLinear() {
+        return kernel.shape() == Svm.Shape.LINEAR;
+    }
+
     int rows() {
         return x.length;
     }

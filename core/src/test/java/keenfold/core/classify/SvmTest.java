@@ -84,9 +84,9 @@ class SvmTest {
             assertThat(margin.of(i)).isCloseTo(f, within(1e-9 * (1 + Math.abs(f))));
             assertThat(alpha).isBetween(0.0, bound[i]);
             assertThat(y * f)
-                    .matches(v -> alpha > 0 || v >= 1 - 1e-6)
-                    .matches(v -> alpha < bound[0] || v <= 1 + 1e-6 || alpha < bound[2]);
-            assertThat(y * f).matches(v -> !(alpha > 0 && alpha < most) || Math.abs(v - 1) < 1e-6);
+                    .matches(v -> alpha > 0 || v >= 1 - 1e-4)
+                    .matches(v -> alpha < bound[0] || v <= 1 + 1e-4 || alpha < bound[2]);
+            assertThat(y * f).matches(v -> !(alpha > 0 && alpha < most) || Math.abs(v - 1) < 1e-4);
             balance += c[i];
             linear += alpha;
             losses += bound[i] * Math.max(0, 1 - y * f);
@@ -94,7 +94,7 @@ class SvmTest {
         assertThat(balance).isCloseTo(0, within(1e-9 * most * n));
         // Strong duality: what is lost in the primal is what is won in the dual.
         double primal = quadratic / 2 + losses;
-        assertThat(linear - quadratic / 2).isCloseTo(primal, within(1e-6 * (1 + primal)));
+        assertThat(linear - quadratic / 2).isCloseTo(primal, within(1e-5 * (1 + primal)));
     }
 
     private static double plainKernel(Shape shape, int degree, double[] x, double[] z) {
@@ -135,7 +135,7 @@ class SvmTest {
             Margin weighted = new Margin(new KernelRows(kernel, x), all(40), is, bound);
             Margin repeated = new Margin(new KernelRows(kernel, xTwice), all(60), isTwice, bounds(60, 0.7));
             for (int i = 0; i < 40; i++) {
-                assertThat(repeated.of(i)).isCloseTo(weighted.of(i), within(1e-5));
+                assertThat(repeated.of(i)).isCloseTo(weighted.of(i), within(1e-4));
             }
         }
     }
