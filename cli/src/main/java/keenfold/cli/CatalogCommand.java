@@ -20,6 +20,7 @@ import keenfold.core.prepare.StepKinds;
 import keenfold.core.split.KFold;
 import keenfold.core.split.MonteCarlo;
 import keenfold.core.split.OutOfBag;
+import keenfold.io.InputException;
 import keenfold.io.Nearest;
 import keenfold.io.export.JsonLook;
 import keenfold.io.plan.PlanKeys;
@@ -64,7 +65,7 @@ final class CatalogCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Map<String, List<Entry>> all = sections();
+        Map<String, List<Entry>> all = found();
         Map<String, List<Entry>> shown = new LinkedHashMap<>();
         all.forEach((section, entries) -> {
             List<Entry> own = entries.stream()
@@ -90,6 +91,14 @@ final class CatalogCommand implements Callable<Integer> {
                     console.out().print(CatalogView.render(section, entries, console.ink(common))));
         }
         return Exit.DONE;
+    }
+
+    private static Map<String, List<Entry>> found() {
+        try {
+            return sections();
+        } catch (IllegalArgumentException e) {
+            throw new InputException("catalog", String.valueOf(e.getMessage()), e);
+        }
     }
 
     private static Map<String, List<Entry>> sections() {

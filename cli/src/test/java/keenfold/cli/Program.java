@@ -22,6 +22,7 @@ final class Program {
     private final Path folder;
     private String java =
             Path.of(System.getProperty("java.home"), "bin", "java").toString();
+    private String beside = "";
     private final List<String> options = new ArrayList<>(List.of("-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1"));
 
     Program(Path folder) {
@@ -59,12 +60,17 @@ final class Program {
                 .anyMatch(dir -> Files.isExecutable(Path.of(dir, name)));
     }
 
+    /** Puts a part on the class path, behind the program. */
+    Program beside(Path part) {
+        beside = File.pathSeparator + part;
+        return this;
+    }
+
     Process start(Path out, Path err, String... args) throws IOException {
         List<String> command = new ArrayList<>();
         command.add(java);
         command.addAll(options);
-        command.add("-jar");
-        command.add(System.getProperty("keenfold.jar"));
+        command.addAll(List.of("-cp", System.getProperty("keenfold.jar") + beside, "keenfold.cli.Main"));
         command.addAll(List.of(args));
         return new ProcessBuilder(command)
                 .directory(folder.toFile())

@@ -36,6 +36,8 @@ class StepsIT {
               woods: {classifier: forest, trees: 9, balance: weights}
               climb: {classifier: boosting, rounds: 3, depth: 2}
               even: {classifier: naive-bayes, density: kernel, balance: resampling, calibrate: {by: isotonic, folds: 2}}
+              wide: {classifier: svm}
+              flat: {classifier: svm, kernel: linear, strength: 0.1}
               mixed: {classifier: nearest, distance: mixed, votes: by-distance}
               council: {classifier: vote, members: [woods, disc], by: label}
               tower: {classifier: stack, members: [mixed, woods], with: naive-bayes, folds: 2}

@@ -1,0 +1,75 @@
+package keenfold.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import javax.tools.ToolProvider;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The plug-in of the manual, compiled against the built program and put beside it. */
+class PlugInIT {
+    private static final String SERVICE = "META-INF/services/keenfold.core.classify.MoreClassifiers";
+
+    @TempDir
+    private Path folder;
+
+    @Test
+    void theExampleOfTheManualIsListedAndCompared() throws Exception {
+        String manual = Files.readString(Program.ROOT.resolve("docs/plug-ins.md"));
+        int from = manual.indexOf("```java\n") + "```java\n".length();
+        Path source = folder.resolve("Middles.java");
+        Files.writeString(source, manual.substring(from, manual.indexOf("```", from)));
+        Path classes = folder.resolve("classes");
+        Files.createDirectories(classes.resolve(SERVICE).getParent());
+        Files.writeString(classes.resolve(SERVICE), "apiary.Middles\n");
+        int code = ToolProvider.getSystemJavaCompiler()
+                .run(
+                        null,
+                        null,
+                        null,
+                        "-cp",
+                        System.getProperty("keenfold.jar"),
+                        "-d",
+                        classes.toString(),
+                        source.toString());
+        assertThat(code).isZero();
+        Program program = new Program(folder).beside(classes);
+        assertThat(program.run("catalog", "middles").expect(0).out())
+                .contains("the class whose mean row is nearest", "sharpness: how fast probability falls");
+        program.run(
+                        "compare",
+                        Program.DEMO.resolve("hives.csv").toString(),
+                        "--target",
+                        "wintered",
+                        "--folds",
+                        "3",
+                        "--repeats",
+                        "2",
+                        "--seed",
+                        "1",
+                        "--try",
+                        "majority",
+                        "--try",
+                        "middles sharpness=0.1,1",
+                        "-o",
+                        "l.kfl")
+                .expect(0);
+        assertThat(program.run("scores", "l.kfl", "--draws", "200").expect(0).out())
+                .contains("middles/0.1", "middles/1");
+        // Without it the ledger says what is missing.
+        assertThat(new Program(folder).run("scores", "l.kfl").expect(3).said())
+                .contains("classifier \"middles\" is not known");
+    }
+
+    @Test
+    void aPlugInThatDoesNotLoadIsNamed() throws Exception {
+        Path classes = folder.resolve("classes");
+        Files.createDirectories(classes.resolve(SERVICE).getParent());
+        Files.writeString(classes.resolve(SERVICE), "apiary.Gone\n");
+        assertThat(new Program(folder).beside(classes).run("catalog").expect(3).said())
+                .contains("a plug-in cannot be loaded")
+                .contains("apiary.Gone");
+    }
+}
