@@ -38,6 +38,7 @@ class StepsIT {
               even: {classifier: naive-bayes, density: kernel, balance: resampling, calibrate: {by: isotonic, folds: 2}}
               wide: {classifier: svm}
               flat: {classifier: svm, kernel: linear, strength: 0.1}
+              deep: {classifier: network, layers: 2, units: 3, steps: 20}
               mixed: {classifier: nearest, distance: mixed, votes: by-distance}
               council: {classifier: vote, members: [woods, disc], by: label}
               tower: {classifier: stack, members: [mixed, woods], with: naive-bayes, folds: 2}

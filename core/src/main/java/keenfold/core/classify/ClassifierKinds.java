@@ -131,6 +131,20 @@ public final class ClassifierKinds {
     private static final Setting SVM_FOLDS =
             Setting.whole("folds", 3, 2, Simpler.NEITHER, "inner folds, by which probabilities are calibrated");
 
+    private static final Setting LAYERS = Setting.whole("layers", 1, 1, Simpler.LOWER, "how many hidden layers");
+    private static final Setting UNITS = Setting.whole("units", 8, 1, Simpler.LOWER, "of each hidden layer");
+    private static final Setting DECAY = Setting.number(
+            "weight-decay", "1", Bounds.from(0), Simpler.HIGHER, "penalty on squared weights, biases not counted");
+    private static final Setting STEPS = Setting.whole("steps", 200, 1, Simpler.LOWER, "most steps of descent");
+    private static final Setting STEP_PATIENCE = new Setting(
+            "patience",
+            Setting.Type.WHOLE,
+            "10",
+            Bounds.from(1),
+            List.of("never"),
+            Simpler.NEITHER,
+            "steps without gain on watched rows after which it stops");
+
     private static final Setting MEMBERS =
             Setting.names(ClassifierKind.MEMBERS, "names of candidates that stand above it in the plan, two or more");
     private static final Setting VOTE_BY =
@@ -286,6 +300,26 @@ public final class ClassifierKinds {
                     ClassifierKinds::svm,
                     Optional.of((all, training, fresh) ->
                             Svm.joint(all.stream().map(ClassifierKinds::svm).toList(), training, fresh))),
+            new ClassifierKind(
+                    "network",
+                    "a feed-forward network with hidden layers of tanh units",
+                    new About(
+                            "minimum of the log-loss summed over rows plus weight-decay/2 times the sum of squared weights, a = tanh(W a +"
+                                    + " b) layer by layer, softmax at the end; limited-memory BFGS on all rows from weights"
+                                    + " drawn normal with variance 1/inputs; with patience, the weights that served watched rows"
+                                    + " best are kept",
+                            "weights and biases",
+                            "Rumelhart, Hinton and Williams (1986), Nature 323, doi:10.1038/323533a0; weight decay: Krogh and Hertz"
+                                    + " (1992), NIPS 4; early stopping: Prechelt (1998), Neural Networks: Tricks of the Trade"),
+                    List.of(LAYERS, UNITS, DECAY, STEPS, STEP_PATIENCE, WATCHED),
+                    s -> new Network(
+                            s.whole(LAYERS),
+                            s.whole(UNITS),
+                            s.number(DECAY),
+                            s.whole(STEPS),
+                            s.text(STEP_PATIENCE).equals("never") ? 0 : s.whole(STEP_PATIENCE),
+                            s.number(WATCHED)),
+                    Optional.empty()),
             new ClassifierKind(
                     "vote",
                     "other candidates of the plan vote",

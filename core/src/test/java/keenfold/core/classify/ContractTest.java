@@ -45,6 +45,8 @@ class ContractTest {
                 new Svm(0.5, Svm.Shape.RADIAL, 0, 1, 3),
                 new Svm(2, Svm.Shape.LINEAR, 0, 1, 2),
                 new Svm(5, Svm.Shape.POLYNOMIAL, 2, 3, 3),
+                new Network(1, 3, 0.5, 60, 0, 0.2),
+                new Network(2, 4, 0.1, 60, 5, 0.3),
                 new Boosting(9, new GradientGrower.Growth(3, 6, 1, 1, 0.2), 0.6, 0.5, 3, 0.2, 256));
     }
 

@@ -99,6 +99,7 @@ class LeakageTest {
             case "tree" -> List.of(none, none.with("bins", "7"));
             case "forest" ->
                 List.of(none.with("trees", "9"), none.with("trees", "9").with("thresholds", "drawn"));
+            case "network" -> List.of(none, none.with("layers", "2").with("patience", "3"));
             case "svm" -> List.of(none, none.with("kernel", "polynomial"), none.with("kernel", "linear"));
             case "boosting" ->
                 List.of(
