@@ -128,7 +128,7 @@ final class Descent {
     }
 
     private static double dot(double[] a, double[] b) {
-        return KernelRows.dot(a, b);
+        return Logistic.dot(a, b);
     }
 
     double[] at() {

@@ -49,7 +49,7 @@ final class InteriorStart {
         double most = 0;
         double missing = 0;
         for (int t = 0; t < n; t++) {
-            off[t] = y[t] - KernelRows.dot(w, x[t]) - b + z[t] - u[t];
+            off[t] = y[t] - Logistic.dot(w, x[t]) - b + z[t] - u[t];
             worst = Math.max(worst, Math.abs(off[t]));
             mu += (beta[t] - low[t]) * z[t] + (high[t] - beta[t]) * u[t];
             most = Math.max(most, high[t] - low[t]);
@@ -169,7 +169,7 @@ final class InteriorStart {
         double[] scaled = new double[v.length];
         Arrays.setAll(scaled, t -> weight[t] * v[t]);
         double[] inner = system.solve(sums(scaled));
-        Arrays.setAll(scaled, t -> weight[t] * (v[t] - KernelRows.dot(x[t], inner)));
+        Arrays.setAll(scaled, t -> weight[t] * (v[t] - Logistic.dot(x[t], inner)));
         return scaled;
     }
 

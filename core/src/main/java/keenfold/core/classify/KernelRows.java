@@ -34,7 +34,7 @@ final class KernelRows {
     }
 
     static double[] squares(double[][] x) {
-        return Arrays.stream(x).mapToDouble(row -> dot(row, row)).toArray();
+        return Arrays.stream(x).mapToDouble(row -> Logistic.dot(row, row)).toArray();
     }
 
     boolean isLinear() {
@@ -90,26 +90,7 @@ final class KernelRows {
 
     private void fill(double[] of, double square, double[] values) {
         for (int j = 0; j < values.length; j++) {
-            values[j] = kernel.of(dot(of, x[j]), square, squares[j]);
+            values[j] = kernel.of(Logistic.dot(of, x[j]), square, squares[j]);
         }
-    }
-
-    /** Four running sums in a fixed order, which the processor overlaps. */
-    static double dot(double[] a, double[] b) {
-        double s0 = 0;
-        double s1 = 0;
-        double s2 = 0;
-        double s3 = 0;
-        int i = 0;
-        for (; i + 3 < a.length; i += 4) {
-            s0 += a[i] * b[i];
-            s1 += a[i + 1] * b[i + 1];
-            s2 += a[i + 2] * b[i + 2];
-            s3 += a[i + 3] * b[i + 3];
-        }
-        for (; i < a.length; i++) {
-            s0 += a[i] * b[i];
-        }
-        return (s0 + s1) + (s2 + s3);
     }
 }

@@ -106,7 +106,7 @@ final class LinearMargin {
 
     private void pulls() {
         for (int t = 0; t < pull.length; t++) {
-            pull[t] = y[t] - KernelRows.dot(w, x[t]);
+            pull[t] = y[t] - Logistic.dot(w, x[t]);
         }
     }
 
@@ -195,7 +195,7 @@ final class LinearMargin {
         }
         double[] inner = system.solve(sums);
         double[] result = new double[set.length];
-        Arrays.setAll(result, k -> (v[k] - KernelRows.dot(x[set[k]], inner)) / proximal);
+        Arrays.setAll(result, k -> (v[k] - Logistic.dot(x[set[k]], inner)) / proximal);
         return result;
     }
 

@@ -222,7 +222,7 @@ record Logistic(double strength, double mix) implements Classifier {
     }
 
     /** Four running sums let the processor overlap the additions; their order is fixed, so the result is too. */
-    private static double dot(double[] a, double[] b) {
+    static double dot(double[] a, double[] b) {
         double s0 = 0;
         double s1 = 0;
         double s2 = 0;

@@ -295,15 +295,15 @@ record Svm(double strength, Shape shape, double width, int degree, int folds) im
                 FitFailure.ifInterrupted();
                 double[] features = x[i];
                 if (settings.shape != Shape.LINEAR) {
-                    double square = KernelRows.dot(x[i], x[i]);
+                    double square = Logistic.dot(x[i], x[i]);
                     for (int s = 0; s < near.length; s++) {
-                        near[s] = settings.kernel().of(KernelRows.dot(x[i], support[s]), square, squares[s]);
+                        near[s] = settings.kernel().of(Logistic.dot(x[i], support[s]), square, squares[s]);
                     }
                     features = near;
                 }
                 for (int q = 0; q < share.length; q++) {
                     Pair pair = pairs.get(q);
-                    share[q] = pair.probability(KernelRows.dot(features, coefficients[q])
+                    share[q] = pair.probability(Logistic.dot(features, coefficients[q])
                             + pair.margin().bias());
                 }
                 double[] p =
