@@ -28,13 +28,13 @@ class CatalogIT {
             for (JsonNode setting : classifier.get("settings")) {
                 String key = setting.get("name").asText();
                 String preset = setting.get("preset").asText();
-                // Settings without a preset are lists; an elastic net's mix says nothing to a ridge.
+                // Settings without a preset are lists; what says nothing to the presets beside it is refused.
                 if (key.equals("run")) {
                     candidates.append(", run: [sh, -c, '(echo yes,no; sed 1d test.csv | sed s/.*/0.3,0.7/) >"
                             + " probabilities.csv']");
                 } else if (key.equals("members")) {
                     candidates.append(", members: [majority, tree]");
-                } else if (!preset.equals("none") && !key.equals("mix")) {
+                } else if (!preset.equals("none") && !key.equals("mix") && !key.equals("degree")) {
                     candidates.append(", ").append(key).append(": ").append(preset);
                 }
             }

@@ -233,7 +233,7 @@ record Boosting(
         }
 
         private static int[] drawn(int[] all, double share, Chance chance) {
-            if (share >= 1) {
+            if (share >= 1 || all.length == 0) {
                 return all;
             }
             int[] shuffled = all.clone();

@@ -369,9 +369,17 @@ public final class ClassifierKinds {
     }
 
     private static Svm svm(Settings s) {
+        String kernel = s.text(KERNEL);
+        Checks.that(
+                !kernel.equals("linear") || !s.values().containsKey(WIDTH.name()),
+                "width says nothing to kernel linear: it is for radial and polynomial");
+        Checks.that(
+                kernel.equals("polynomial") || !s.values().containsKey(DEGREE.name()),
+                "degree says nothing to kernel %s: it is for polynomial",
+                kernel);
         return new Svm(
                 s.number(SVM_STRENGTH),
-                Svm.Shape.valueOf(s.text(KERNEL).toUpperCase(Locale.ROOT)),
+                Svm.Shape.valueOf(kernel.toUpperCase(Locale.ROOT)),
                 s.text(WIDTH).equals("root") ? 0 : s.number(WIDTH),
                 s.whole(DEGREE),
                 s.whole(SVM_FOLDS));

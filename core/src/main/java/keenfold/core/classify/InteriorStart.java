@@ -35,7 +35,12 @@ final class InteriorStart {
         Arrays.setAll(beta, t -> (low[t] + high[t]) / 2);
         Arrays.fill(z, 1);
         Arrays.fill(u, 1);
-        for (int step = 0; step < MOST_STEPS && step(); step++) {
+        try {
+            for (int step = 0; step < MOST_STEPS && step(); step++) {
+                FitFailure.ifInterrupted();
+            }
+        } catch (FitFailure e) {
+            // A system that rounding has made singular ends it where it is: near the solution, most likely.
             FitFailure.ifInterrupted();
         }
     }

@@ -53,13 +53,7 @@ final class LinearMargin {
 
     /** Near the solution, if that can be; otherwise with all β 0. */
     private void begin() {
-        double[] near;
-        try {
-            near = new InteriorStart(x, y, low, high).snapped();
-        } catch (FitFailure e) {
-            FitFailure.ifInterrupted();
-            return;
-        }
+        double[] near = new InteriorStart(x, y, low, high).snapped();
         boolean[] between = new boolean[near.length];
         int count = 0;
         for (int t = 0; t < near.length; t++) {

@@ -8,9 +8,9 @@ import keenfold.core.prepare.FitFailure;
  *
  * <p>Definition: α minimises ½ΣΣ αᵢαⱼyᵢyⱼK(xᵢ, xⱼ) − Σα under 0 ≤ αᵢ ≤ cᵢ and Σαᵢyᵢ = 0.
  *
- * <p>Method: of a linear kernel with fewer columns than rows, {@link LinearMargin}; otherwise two α at a time, the first the one that violates the optimality conditions most, the second the one that lowers
- * the objective most by its quadratic approximation (Fan, Chen and Lin 2005, J. Mach. Learn. Res. 6), until no pair violates
- * them by more than 1e-5.
+ * <p>Method: of a linear kernel with fewer columns than rows, {@link LinearMargin}; otherwise two α at a time, the first the
+ * one that violates the optimality conditions most, the second the one that lowers the objective most by its quadratic
+ * approximation (Fan, Chen and Lin 2005, J. Mach. Learn. Res. 6), until no pair violates them by more than 1e-5.
  */
 final class Margin {
     private static final double ENOUGH = 1e-5;

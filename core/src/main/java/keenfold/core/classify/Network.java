@@ -61,7 +61,7 @@ record Network(int layers, int units, double decay, int steps, int patience, dou
         int inputs = training.table().columns().size();
         Shape shape = new Shape(inputs, layers, units, present.length == 2 ? 1 : present.length);
         if (present.length == 1) {
-            return new Fitted(shape, new double[shape.count()], present, training.classes());
+            return new OneClass(training.classes(), present[0]);
         }
         Loss loss = new Loss(shape, own, present, decay);
         Descent descent = new Descent(loss, shape.draw(chance));
@@ -316,11 +316,7 @@ record Network(int layers, int units, double decay, int steps, int patience, dou
             double[] p = new double[present.length];
             Pass pass = new Pass(shape);
             for (int i = 0; i < x.length; i++) {
-                if (present.length == 1) {
-                    p[0] = 1;
-                } else {
-                    Network.probabilities(pass.of(x[i], weights), p);
-                }
+                Network.probabilities(pass.of(x[i], weights), p);
                 for (int k = 0; k < present.length; k++) {
                     all[i * classes + present[k]] = p[k];
                 }
@@ -330,7 +326,7 @@ record Network(int layers, int units, double decay, int steps, int patience, dou
 
         @Override
         public double size() {
-            return present.length == 1 ? classes - 1.0 : weights.length;
+            return weights.length;
         }
     }
 }

@@ -126,6 +126,9 @@ record Svm(double strength, Shape shape, double width, int degree, int folds) im
         double[] weights = training.classWeights();
         int[] present =
                 IntStream.range(0, weights.length).filter(c -> weights[c] > 0).toArray();
+        if (present.length == 1) {
+            return new OneClass(training.classes(), present[0]);
+        }
         int[] fold = dealt(training, chance);
         List<Pair> pairs = new ArrayList<>();
         for (int a = 0; a < present.length; a++) {
@@ -203,7 +206,7 @@ record Svm(double strength, Shape shape, double width, int degree, int folds) im
             w[i] = training.weight(predicted.get(i));
         }
         double[] line = Calibration.line(f, is, w);
-        return new Pair(a, b, whole, line[0], line[1]);
+        return new Pair(a, b, whole.bias(), line[0], line[1], whole.coefficients(), whole.onMargin());
     }
 
     private Margin margin(Training training, KernelRows kernel, int[] rows, int positive) {
@@ -216,18 +219,33 @@ record Svm(double strength, Shape shape, double width, int degree, int folds) im
         return new Margin(kernel, rows, is, most);
     }
 
-    /**
-     * A function that tells two classes apart, with its calibration.
-     *
-     * @param a place of the one class among those present
-     * @param b place of the other, of which positive values speak
-     * @param margin the function
-     * @param slope of the calibration
-     * @param offset of the calibration
-     */
-    private record Pair(int a, int b, Margin margin, double slope, double offset) {
+    /** A function that tells two classes apart, with its calibration. */
+    private static final class Pair {
+        private final int a;
+        private final int b;
+        private final double bias;
+        private final double slope;
+        private final double offset;
+        private final double[] coefficients;
+        private final int onMargin;
+
+        /**
+         * @param a place of the one class among those present
+         * @param b place of the other, of which positive values speak
+         * @param coefficients αy of each training row
+         */
+        Pair(int a, int b, double bias, double slope, double offset, double[] coefficients, int onMargin) {
+            this.a = a;
+            this.b = b;
+            this.bias = bias;
+            this.slope = slope;
+            this.offset = offset;
+            this.coefficients = coefficients;
+            this.onMargin = onMargin;
+        }
+
         double probability(double f) {
-            double p = 1 / (1 + StrictMath.exp(-(slope * f + offset)));
+            double p = 1 / (1 + StrictMath.exp(-(slope * (f + bias) + offset)));
             return Math.max(CLIP, Math.min(1 - CLIP, p));
         }
     }
@@ -247,7 +265,7 @@ record Svm(double strength, Shape shape, double width, int degree, int folds) im
             this.classes = classes;
             this.present = present;
             this.pairs = pairs;
-            double[][] all = pairs.stream().map(p -> p.margin().coefficients()).toArray(double[][]::new);
+            double[][] all = pairs.stream().map(p -> p.coefficients).toArray(double[][]::new);
             int[] used = IntStream.range(0, kernel.rows())
                     .filter(i -> Arrays.stream(all).anyMatch(c -> c[i] != 0))
                     .toArray();
@@ -275,12 +293,10 @@ record Svm(double strength, Shape shape, double width, int degree, int folds) im
             }
             this.squares = KernelRows.squares(support);
             double free = pairs.stream()
-                    .mapToInt(one -> linear
-                            ? Math.min(p, one.margin().onMargin())
-                            : one.margin().onMargin())
+                    .mapToInt(one -> linear ? Math.min(p, one.onMargin) : one.onMargin)
                     .average()
-                    .orElse(0);
-            this.size = pairs.isEmpty() ? classes - 1.0 : (free + 1 + 2) * (classes - 1);
+                    .orElseThrow();
+            this.size = (free + 1 + 2) * (classes - 1);
         }
 
         @Override
@@ -302,12 +318,9 @@ record Svm(double strength, Shape shape, double width, int degree, int folds) im
                     features = near;
                 }
                 for (int q = 0; q < share.length; q++) {
-                    Pair pair = pairs.get(q);
-                    share[q] = pair.probability(Logistic.dot(features, coefficients[q])
-                            + pair.margin().bias());
+                    share[q] = pairs.get(q).probability(Logistic.dot(features, coefficients[q]));
                 }
-                double[] p =
-                        k == 1 ? new double[] {1} : k == 2 ? new double[] {1 - share[0], share[0]} : coupled(share);
+                double[] p = k == 2 ? new double[] {1 - share[0], share[0]} : coupled(share);
                 for (int c = 0; c < k; c++) {
                     all[i * classes + present[c]] = p[c];
                 }
@@ -319,8 +332,8 @@ record Svm(double strength, Shape shape, double width, int degree, int folds) im
         private double[] coupled(double[] share) {
             double[][] r = new double[present.length][present.length];
             for (int q = 0; q < share.length; q++) {
-                r[pairs.get(q).b()][pairs.get(q).a()] = share[q];
-                r[pairs.get(q).a()][pairs.get(q).b()] = 1 - share[q];
+                r[pairs.get(q).b][pairs.get(q).a] = share[q];
+                r[pairs.get(q).a][pairs.get(q).b] = 1 - share[q];
             }
             return Coupling.of(r);
         }

@@ -148,6 +148,16 @@ class ContractTest {
         assertThat(p[3]).matches(v -> !looks || v > 0.5);
     }
 
+    @ParameterizedTest
+    @MethodSource({"classifiers", "drawing"})
+    void withoutAnyColumnOnlyTheClassSharesAreLeft(Classifier classifier) {
+        Training none = Training.of(new Table(8, List.of()), new int[] {0, 1, 1, 0, 1, 1, 1, 0}, Samples.ones(8), 2);
+        double[] p = fitted(classifier, none, none.table());
+        for (int i = 2; i < p.length; i++) {
+            assertThat(p[i]).isBetween(0.0, 1.0).isEqualTo(p[i - 2]);
+        }
+    }
+
     @Test
     void everyKindIsMadeFromItsPresetsAndRefusesWrongSettings() {
         for (ClassifierKind kind : ClassifierKinds.all()) {
@@ -163,6 +173,12 @@ class ContractTest {
         ClassifierKind tree = ClassifierKinds.of("tree").orElseThrow();
         assertThatThrownBy(() -> tree.make(Settings.none().with("impurity", "misc")))
                 .hasMessage("impurity = misc: expected gini or entropy");
+        ClassifierKind svm = ClassifierKinds.of("svm").orElseThrow();
+        assertThatThrownBy(() -> svm.make(Settings.none().with("degree", "2")))
+                .hasMessage("degree says nothing to kernel radial: it is for polynomial");
+        assertThatThrownBy(
+                        () -> svm.make(Settings.none().with("kernel", "linear").with("width", "2")))
+                .hasMessage("width says nothing to kernel linear: it is for radial and polynomial");
         assertThatThrownBy(() -> tree.make(Settings.none().with("pruning", "-1")))
                 .hasMessage("pruning = -1: expected a number of at least 0");
     }

@@ -1,7 +1,6 @@
 package keenfold.io.command;
 
 import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
@@ -17,6 +16,7 @@ import keenfold.core.data.Chance;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Training;
+import keenfold.io.InputException;
 
 /**
  * A program that is trained and asked at once.
@@ -85,7 +85,7 @@ public record CommandClassifier(List<String> run, Optional<Path> folder) impleme
         } catch (NoSuchAlgorithmException e) {
             throw new IllegalStateException("every Java has SHA-256", e);
         } catch (IOException e) {
-            throw new UncheckedIOException(e);
+            throw new InputException(text(), "a file that it runs cannot be read: " + e.getMessage(), e);
         }
     }
 

@@ -254,7 +254,7 @@ final class Exchange implements AutoCloseable {
                 }
 
                 @Override
-                public FileVisitResult postVisitDirectory(Path directory, java.io.IOException e) throws IOException {
+                public FileVisitResult postVisitDirectory(Path directory, IOException e) throws IOException {
                     Files.deleteIfExists(directory);
                     return FileVisitResult.CONTINUE;
                 }
