@@ -83,10 +83,11 @@ class SvmTest {
             }
             assertThat(margin.of(i)).isCloseTo(f, within(1e-9 * (1 + Math.abs(f))));
             assertThat(alpha).isBetween(0.0, bound[i]);
-            assertThat(y * f)
-                    .matches(v -> alpha > 0 || v >= 1 - 1e-4)
-                    .matches(v -> alpha < bound[0] || v <= 1 + 1e-4 || alpha < bound[2]);
-            assertThat(y * f).matches(v -> !(alpha > 0 && alpha < most) || Math.abs(v - 1) < 1e-4);
+            double room = bound[i];
+            // Beyond the margin without α, on it with some, within it with all that is allowed.
+            assertThat(y * f).matches(v -> alpha > 0 || v >= 1 - 1e-4);
+            assertThat(y * f).matches(v -> alpha < room || v <= 1 + 1e-4);
+            assertThat(y * f).matches(v -> alpha == 0 || alpha == room || Math.abs(v - 1) < 1e-4);
             balance += c[i];
             linear += alpha;
             losses += bound[i] * Math.max(0, 1 - y * f);
