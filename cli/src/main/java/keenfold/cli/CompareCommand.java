@@ -5,9 +5,11 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import keenfold.core.data.Checks;
 import keenfold.core.infer.Evidence;
 import keenfold.core.infer.Inference;
@@ -26,10 +28,12 @@ import keenfold.io.export.JsonExport;
 import keenfold.io.ledger.LedgerContent;
 import keenfold.io.ledger.LedgerReader;
 import keenfold.io.plan.Division;
+import keenfold.io.plan.Drafter;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.plan.PlanWriter;
 import keenfold.io.plan.TryReader;
+import keenfold.io.table.DataReader;
 import keenfold.io.table.DataSpec;
 import keenfold.view.text.Cautions;
 import keenfold.view.text.ComparisonView;
@@ -54,7 +58,9 @@ final class CompareCommand implements Callable<Integer> {
             "near=nearest neighbours=5,25",
             "tree depth=3,8",
             "woods=forest trees=100",
-            "climb=boosting rounds=50 depth=3");
+            "climb=boosting rounds=50 depth=3",
+            "border=svm",
+            "net=network");
 
     private final Console console;
 
@@ -130,7 +136,8 @@ final class CompareCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         int workers = threads.count();
-        Plan plan = checked(this::plan);
+        Plan asked = checked(this::plan);
+        Plan plan = candidates.isEmpty() ? suited(asked) : asked;
         Path file = ledger.orElseGet(() -> freeLedger(plan));
         Plan seeded = Job.seeded(plan, file);
         savePlan.ifPresent(p -> save(seeded, p));
@@ -139,6 +146,24 @@ final class CompareCommand implements Callable<Integer> {
         int failed = new Execution(console, common, workers).run(job, file, false, "the same command");
         show(LedgerReader.read(file), file);
         return failed > 0 ? Exit.SOME_FAILED : Exit.DONE;
+    }
+
+    /** Leaves out what would take hours on so many rows, and says so. */
+    private Plan suited(Plan all) {
+        int rows =
+                DataReader.read(all.data().get(0), List.of(Path.of(""))).data().rows();
+        Map<Boolean, List<Candidate>> sides = all.candidates().stream()
+                .collect(Collectors.partitioningBy(c -> Drafter.suits(c.kind().name(), rows)));
+        List<Candidate> slow = sides.getOrDefault(false, List.of());
+        if (slow.isEmpty()) {
+            return all;
+        }
+        String names = slow.stream().map(Candidate::name).collect(Collectors.joining(", "));
+        console.notices(
+                List.of("with " + rows + " rows, " + names + " would take long and are left out; name what you want"
+                        + " compared with --try"),
+                common);
+        return all.withCandidates(sides.getOrDefault(true, List.of()));
     }
 
     private <T> T checked(Supplier<T> made) {

@@ -46,6 +46,11 @@ final class RunCommand implements Callable<Integer> {
                     "let candidates of the kind command run their programs; look at a plan of somebody else's first")
     private boolean allowCommands;
 
+    @Option(
+            names = "--train-scores",
+            description = "score each fit on its own training rows too, to be read by scores --train-scores")
+    private boolean trainScores;
+
     @Mixin
     private Threads threads = new Threads();
 
@@ -64,11 +69,21 @@ final class RunCommand implements Callable<Integer> {
         folders.add(Optional.ofNullable(plan.getParent()).orElse(Path.of("")));
         data.ifPresent(folders::add);
         requireAllowed(seeded);
-        Job job = Job.of(seeded, plan.toString(), folders);
+        Job made = Job.of(seeded, plan.toString(), folders);
+        Job job = new Job(made.plan(), made.data(), made.comparison().withTrainScores(trainScores));
         console.notices(job.notices(), common);
         int failed = new Execution(console, common, workers)
-                .run(job, ledger, retry, "keenfold run " + plan + " -o " + ledger);
-        console.say("seed " + seeded.seed().orElseThrow() + "; read with: keenfold scores " + ledger, common);
+                .run(
+                        job,
+                        ledger,
+                        retry,
+                        "keenfold run " + plan + " -o " + ledger
+                                + (trainScores ? " --train-scores" : "")
+                                + (allowCommands ? " --allow-commands" : ""));
+        console.say(
+                "seed " + seeded.seed().orElseThrow() + "; read with: keenfold scores " + ledger
+                        + (trainScores ? " --train-scores" : ""),
+                common);
         if (failed > 0) {
             console.say(failed + " fits failed; keenfold export " + ledger + " --what fits lists them", common);
         }

@@ -9,6 +9,7 @@ import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.RunningMean;
+import keenfold.io.InputException;
 import keenfold.io.export.CsvExport;
 import keenfold.io.export.JsonExport;
 import keenfold.view.text.Cautions;
@@ -40,6 +41,12 @@ final class ScoresCommand implements Callable<Integer> {
                     + " --metric names others)")
     private Optional<String> by = Optional.empty();
 
+    @Option(
+            names = "--train-scores",
+            description =
+                    "the mean score on the training rows beside it; the ledger has them after run" + " --train-scores")
+    private boolean trainScores;
+
     @Mixin
     private Common common = new Common();
 
@@ -54,6 +61,12 @@ final class ScoresCommand implements Callable<Integer> {
             return b;
         }));
         Reading.Read read = reading.read(Optional.empty());
+        if (trainScores && read.inferences().stream().noneMatch(i -> i.panel().hasTrainScores())) {
+            throw new InputException(
+                    reading.ledger().toString(),
+                    "the fits were not scored on their training rows; run the plan into a new ledger with"
+                            + " --train-scores");
+        }
         if (by.isPresent()) {
             return byRepeat(read);
         }
@@ -65,10 +78,7 @@ final class ScoresCommand implements Callable<Integer> {
         if (reading.json()) {
             JsonExport.scores(read.primary(), read.inferences(), shown, console.writer());
         } else if (reading.csv()) {
-            CsvExport.table(
-                    List.of("dataset", "candidate", "metric", "mean", "sd", "se", "low", "high", "min", "max"),
-                    rows(read, shown),
-                    console.writer());
+            CsvExport.table(header(), rows(read, shown), console.writer());
         } else {
             text(read, shown);
         }
@@ -147,16 +157,25 @@ final class ScoresCommand implements Callable<Integer> {
             console.out()
                     .println(Heading.of(
                             inference.panel(), read.content().plan().division().scheme(), console.ink(common)));
-            console.out().println(ScoresView.render(inference, shown, console.ink(common)));
+            console.out().println(ScoresView.render(inference, shown, trainScores, console.ink(common)));
         }
     }
 
-    private static List<List<String>> rows(Reading.Read read, List<String> shown) {
+    private List<String> header() {
+        List<String> header = new ArrayList<>(
+                List.of("dataset", "candidate", "metric", "mean", "sd", "se", "low", "high", "min", "max"));
+        if (trainScores) {
+            header.add("train");
+        }
+        return header;
+    }
+
+    private List<List<String>> rows(Reading.Read read, List<String> shown) {
         List<List<String>> rows = new ArrayList<>();
         for (Inference inference : read.inferences()) {
             for (String metric : shown) {
                 for (MeanScore m : inference.metric(metric).means()) {
-                    rows.add(List.of(
+                    List<String> row = new ArrayList<>(List.of(
                             inference.panel().task().data().name(),
                             inference.panel().candidates().get(m.candidate()).name(),
                             metric,
@@ -167,6 +186,10 @@ final class ScoresCommand implements Callable<Integer> {
                             CsvExport.cell(m.high()),
                             CsvExport.cell(m.min()),
                             CsvExport.cell(m.max())));
+                    if (trainScores) {
+                        row.add(CsvExport.cell(m.train()));
+                    }
+                    rows.add(row);
                 }
             }
         }

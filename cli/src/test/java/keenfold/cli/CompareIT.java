@@ -83,7 +83,22 @@ class CompareIT {
                         .get(0)
                         .get("candidates")
                         .size())
-                .isEqualTo(9);
+                .isEqualTo(11);
+    }
+
+    @Test
+    void manyRowsAreNotComparedWithWhatWouldTakeHours() throws Exception {
+        StringBuilder rows = new StringBuilder("x,y\n");
+        for (int i = 0; i < 3_001; i++) {
+            rows.append(i % 83).append(i % 3 == 0 ? ",a\n" : ",b\n");
+        }
+        Files.writeString(folder.resolve("many.csv"), rows.toString());
+        Program.Outcome outcome = program()
+                .run("compare", "many.csv", "--target", "y", "--folds", "2", "--repeats", "1", "--json")
+                .expect(0);
+        assertThat(outcome.said()).contains("with 3001 rows, border would take long");
+        assertThat(outcome.json().get("datasets").get(0).get("candidates").size())
+                .isEqualTo(10);
     }
 
     @ParameterizedTest

@@ -77,6 +77,50 @@ class RunIT {
         assertThat(content(other, "new.kfl")).isEqualTo(one);
     }
 
+    @Test
+    void trainingScoresStandBesideTestScoresWhereTheyWereAskedFor() throws Exception {
+        Files.writeString(
+                folder.resolve("learned.yaml"),
+                """
+                keenfold: 1
+                data: [{file: %s, target: kind, leave-out: [sample]}]
+                splits: {folds: 5, repeats: 2}
+                metrics: [accuracy, log-loss]
+                candidates:
+                  near: {classifier: nearest, neighbours: {vary: [1, 20]}}
+                  guess: {classifier: majority}
+                """
+                        .formatted(Program.DEMO.resolve("forage.csv")));
+        program().run("run", "learned.yaml", "-o", "plain.kfl").expect(0);
+        assertThat(program()
+                        .run("scores", "plain.kfl", "--train-scores")
+                        .expect(3)
+                        .said())
+                .contains("run the plan into a new ledger with --train-scores");
+        assertThat(program()
+                        .run("run", "learned.yaml", "-o", "plain.kfl", "--train-scores")
+                        .expect(3)
+                        .said())
+                .contains("were not scored on their training rows");
+        program().run("run", "learned.yaml", "-o", "both.kfl", "--train-scores").expect(0);
+        Program.Outcome scores = program()
+                .run("scores", "both.kfl", "--train-scores", "--draws", "200")
+                .expect(0);
+        assertThat(scores.out()).containsPattern("near/1 +0\\.\\d+ +1\\.000 ");
+        assertThat(scores.said()).contains("accuracy on training rows is far better than on test rows for near/1");
+        assertThat(program()
+                        .run("scores", "both.kfl", "--train-scores", "--csv", "--draws", "200")
+                        .expect(0)
+                        .out())
+                .startsWith("dataset,candidate,metric,mean,sd,se,low,high,min,max,train\n")
+                .containsPattern("near/1,accuracy,[^\n]*,1\n");
+        assertThat(program()
+                        .run("run", "learned.yaml", "-o", "both.kfl")
+                        .expect(3)
+                        .said())
+                .contains("go on with --train-scores");
+    }
+
     private static Optional<String> newerJava() {
         File[] beside =
                 Optional.ofNullable(new File("/usr/lib/jvm").listFiles()).orElse(new File[0]);

@@ -15,6 +15,7 @@ import java.util.Optional;
  * @param low lower end of the interval of the mean, cut to the metric's range; NaN if there is none
  * @param high upper end
  * @param interval how the interval was made
+ * @param train average score of the fits on their own training rows; NaN unless the run was asked for it
  */
 public record MeanScore(
         int candidate,
@@ -26,7 +27,8 @@ public record MeanScore(
         Optional<Variance> variance,
         double low,
         double high,
-        Interval interval) {
+        Interval interval,
+        double train) {
     /** How an interval was made. */
     public enum Interval {
         /** From the pivot over the draws. */

@@ -194,6 +194,13 @@ public final class MetricInference {
         double max = Arrays.stream(defined).max().orElse(Double.NaN);
         double mean = theta(candidate, fits);
         int undefined = folds.length - defined.length;
+        double train = fits.stream()
+                .flatMap(f -> f.result().stream())
+                .filter(r -> r.trainScores().length > 0)
+                .mapToDouble(r -> r.trainScores()[metricIndex])
+                .filter(s -> !Double.isNaN(s))
+                .average()
+                .orElse(Double.NaN);
         int at = compared.indexOf(candidate);
         if (at < 0) {
             return new MeanScore(
@@ -206,7 +213,8 @@ public final class MetricInference {
                     Optional.empty(),
                     Double.NaN,
                     Double.NaN,
-                    MeanScore.Interval.NONE);
+                    MeanScore.Interval.NONE,
+                    train);
         }
         Variance variance = variances.ofMean(candidate, draws[at]);
         double[] ends = {Double.NaN, Double.NaN};
@@ -223,7 +231,7 @@ public final class MetricInference {
             interval = MeanScore.Interval.BOOTSTRAP;
         }
         return new MeanScore(
-                candidate, mean, sd, min, max, undefined, Optional.of(variance), ends[0], ends[1], interval);
+                candidate, mean, sd, min, max, undefined, Optional.of(variance), ends[0], ends[1], interval, train);
     }
 
     /**

@@ -156,6 +156,14 @@ public final class Panel {
                 .toList();
     }
 
+    /** Returns whether fits were scored on their training rows too. */
+    public boolean hasTrainScores() {
+        return fits.stream()
+                .flatMap(c -> c.values().stream())
+                .flatMap(f -> f.result().stream())
+                .anyMatch(r -> r.trainScores().length > 0);
+    }
+
     /** Returns how many fits a candidate has, failed ones included. */
     public int fitCount(int candidate) {
         return fits.get(candidate).size();

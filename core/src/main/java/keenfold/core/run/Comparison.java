@@ -12,8 +12,19 @@ import keenfold.core.prepare.Step;
  * @param tasks the data sets
  * @param candidates in plan order, names distinct
  * @param seed from which all randomness derives
+ * @param trainScores whether each fit is scored on its own training rows too
  */
-public record Comparison(List<Task> tasks, List<Candidate> candidates, long seed) {
+public record Comparison(List<Task> tasks, List<Candidate> candidates, long seed, boolean trainScores) {
+    /** Makes a comparison whose fits are scored on test rows alone. */
+    public Comparison(List<Task> tasks, List<Candidate> candidates, long seed) {
+        this(tasks, candidates, seed, false);
+    }
+
+    /** Returns the same comparison whose fits are scored on their own training rows too, or are not. */
+    public Comparison withTrainScores(boolean asked) {
+        return new Comparison(tasks, candidates, seed, asked);
+    }
+
     /** Copies the lists and checks that names differ. */
     public Comparison {
         tasks = List.copyOf(tasks);

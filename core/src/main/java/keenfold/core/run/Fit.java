@@ -81,11 +81,22 @@ public record Fit(
     public static final class Result {
         private final Outcomes outcomes;
         private final double[] scores;
+        private final double[] trainScores;
 
         /** Makes a result of test outcomes and one score per metric, NaN where undefined. */
         public Result(Outcomes outcomes, double[] scores) {
+            this(outcomes, scores, new double[0]);
+        }
+
+        /**
+         * Makes a result that knows how the fit does on the rows it learned from.
+         *
+         * @param trainScores one per metric, or none
+         */
+        public Result(Outcomes outcomes, double[] scores, double[] trainScores) {
             this.outcomes = outcomes;
             this.scores = scores.clone();
+            this.trainScores = trainScores.clone();
         }
 
         /** Returns the predictions of the test rows. */
@@ -101,6 +112,11 @@ public record Fit(
         /** Returns the scores, in the order of the task's metrics. */
         public double[] scores() {
             return scores.clone();
+        }
+
+        /** Returns the scores on the training rows, in the order of the task's metrics; empty if they were not asked for. */
+        public double[] trainScores() {
+            return trainScores.clone();
         }
 
         @Override

@@ -12,6 +12,7 @@ import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import keenfold.core.classify.Model;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.Rows;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.metric.Metric;
@@ -140,12 +141,20 @@ final class Fitter {
             training.add(prediction);
             prediction = new Watch();
         }
-        makeExact(probabilities, classes);
-        Outcomes plain = Outcomes.of(classes, unit.fold(), sides.testRows, sides.testTarget, probabilities);
-        Outcomes outcomes = finish.threshold().isPresent()
-                ? plain.withThreshold(
-                        task.data().classes().positive(), finish.threshold().getAsDouble())
-                : plain;
+        Outcomes outcomes = outcomes(task, unit.fold(), sides.testRows, sides.testTarget, probabilities, finish);
+        double[] trainScores = new double[0];
+        if (comparison.trainScores()) {
+            int[] learned = sides.trainRows();
+            trainScores = scores(
+                    task.metrics(),
+                    outcomes(
+                            task,
+                            unit.fold(),
+                            learned,
+                            task.data().targets(learned),
+                            finish.apply(model.probabilities(prepared.train(sides)), classes),
+                            finish));
+        }
         double most = (classes - 1) * prepared.training.totalWeight();
         if (made.isPresent()) {
             // What the first member does for all is charged to each, as if it stood alone.
@@ -165,9 +174,20 @@ final class Fitter {
                 member,
                 times,
                 Math.min(model.size() + prepared.columns.largest() + finish.parameters(classes), most),
-                Optional.of(new Fit.Result(outcomes, scores(task.metrics(), outcomes))),
+                Optional.of(new Fit.Result(outcomes, scores(task.metrics(), outcomes), trainScores)),
                 "",
                 new Fit.Making(chosen, made.isPresent(), finish.threshold()));
+    }
+
+    private static Outcomes outcomes(
+            Task task, int fold, int[] rows, int[] actual, double[] probabilities, Finish finish) {
+        int classes = task.data().classes().count();
+        makeExact(probabilities, classes);
+        Outcomes plain = Outcomes.of(classes, fold, rows, actual, probabilities);
+        return finish.threshold().isPresent()
+                ? plain.withThreshold(
+                        task.data().classes().positive(), finish.threshold().getAsDouble())
+                : plain;
     }
 
     private Fit failed(Unit unit, Candidate member, Watch training, Watch prediction, String reason) {
@@ -248,6 +268,14 @@ final class Fitter {
             return train.get();
         }
 
+        /** The training rows, each as often as it counts. */
+        int[] trainRows() {
+            Rows train = split.train();
+            return IntStream.range(0, train.size())
+                    .flatMap(i -> IntStream.range(0, train.count(i)).map(k -> train.row(i)))
+                    .toArray();
+        }
+
         Settings tune(Candidate member, Tuning tuning, Seed seed) {
             Metric metric = tuning.metric().bind(train().classes(), train().classCounts());
             return new Tuner(member, train(), split.train().weights(), task.splits(), metric, seed).choose();
@@ -272,6 +300,8 @@ final class Fitter {
         private final Columns columns;
         private final Training training;
         private final Table test;
+        private final Preparation preparation;
+        private Optional<Table> train = Optional.empty();
         private final Watch trainWatch = new Watch();
         private final Watch testWatch = new Watch();
 
@@ -280,12 +310,21 @@ final class Fitter {
             trainWatch.start();
             columns = Columns.of(
                     recipe, settings, sides.train(), sides.split.train().weights(), sides.task.splits(), sides.all);
-            Preparation preparation = Preparation.fit(recipe.steps(settings), columns.training());
+            preparation = Preparation.fit(recipe.steps(settings), columns.training());
             training = preparation.training();
             trainWatch.stop();
             testWatch.start();
             test = preparation.apply(columns.apply(sides.task.data().features().select(sides.testRows)));
             testWatch.stop();
+        }
+
+        /** The training rows, seen as test rows are. */
+        Table train(Sides sides) {
+            if (train.isEmpty()) {
+                train = Optional.of(preparation.apply(
+                        columns.apply(sides.task.data().features().select(sides.trainRows()))));
+            }
+            return train.get();
         }
     }
 

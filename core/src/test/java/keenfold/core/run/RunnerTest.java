@@ -13,11 +13,13 @@ import keenfold.core.classify.ClassifierKind;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.Rows;
 import keenfold.core.data.Table;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Settings;
 import keenfold.core.split.KFold;
+import keenfold.core.split.OutOfBag;
 import org.junit.jupiter.api.Test;
 import org.mockito.Mockito;
 
@@ -67,6 +69,34 @@ class RunnerTest {
         List<Unit> odd = c.units().stream().filter(u -> u.number() % 2 == 1).toList();
         Runner.on(Parallel.of(1)).run(c, odd, (unit, fits) -> shard.addAll(fits));
         assertThat(one).containsAll(shard.stream().map(RunnerTest::content).toList());
+    }
+
+    @Test
+    void trainingScoresAreThoseOfTheRowsLearnedFromEachAsOftenAsItCounts() {
+        DataSet data = Trials.data("one", 1, 60, 1, 0);
+        Task task = Trials.task(data, new OutOfBag(6, true), "accuracy");
+        Candidate one = Trials.candidate("near/1", "nearest", "neighbours=1");
+        Candidate five = Trials.candidate("near/5", "nearest", "neighbours=5");
+        Comparison plain = new Comparison(List.of(task), List.of(GUESS, one, five), 3);
+        List<Fit> fits = Trials.fits(plain.withTrainScores(true), 2);
+        assertThat(fits.stream().map(RunnerTest::content))
+                .isEqualTo(
+                        Trials.fits(plain, 1).stream().map(RunnerTest::content).toList());
+        for (Fit fit : fits) {
+            Rows train = task.splits().at(fit.repeat(), fit.fold()).train();
+            double learned = fit.result().orElseThrow().trainScores()[0];
+            if (fit.candidate() == 0) {
+                int[] cases = new int[2];
+                for (int i = 0; i < train.size(); i++) {
+                    cases[data.target(train.row(i))] += train.count(i);
+                }
+                assertThat(learned).isEqualTo((double) Math.max(cases[0], cases[1]) / 60);
+            } else if (fit.candidate() == 1) {
+                assertThat(learned).isEqualTo(1);
+            } else {
+                assertThat(learned).isBetween(0.6, 0.99);
+            }
+        }
     }
 
     @Test

@@ -117,6 +117,7 @@ public final class JsonExport extends JsonText {
         number("max", mean.max());
         json.writeStringField("interval", mean.interval().label());
         json.writeNumberField("undefined_folds", mean.undefined());
+        number("train", mean.train());
         json.writeNumberField("draws_dropped", inference.dropped());
         variance(mean.variance());
         json.writeEndObject();

@@ -24,6 +24,9 @@ final class Agreement {
     /** Before a candidate's name, in the table "about": where its program's fingerprint stands. */
     static final String PROGRAM_OF = "program of ";
 
+    /** The key, in the table "about", of whether fits are scored on their training rows too. */
+    static final String TRAIN_SCORES = "train scores";
+
     private final Path file;
     private final Connection connection;
 
@@ -34,6 +37,14 @@ final class Agreement {
 
     void check(Plan plan, List<LoadedData> data, Comparison comparison) throws SQLException {
         checkPlan(plan);
+        if (comparison.trainScores()
+                != LedgerReader.about(connection, TRAIN_SCORES).equals("true")) {
+            throw new InputException(
+                    file.toString(),
+                    comparison.trainScores()
+                            ? "the fits of this ledger were not scored on their training rows; name a new ledger with -o"
+                            : "the fits of this ledger are scored on their training rows too; go on with --train-scores");
+        }
         for (LoadedData loaded : data) {
             checkData(loaded);
         }
@@ -51,18 +62,14 @@ final class Agreement {
         if (program.isEmpty()) {
             return;
         }
-        try (PreparedStatement query = connection.prepareStatement("SELECT value FROM about WHERE key = ?")) {
-            query.setString(1, PROGRAM_OF + candidate.name());
-            try (ResultSet row = query.executeQuery()) {
-                if (!row.next() || !row.getString(1).equals(program.get().fingerprint())) {
-                    throw new InputException(
-                            file.toString(),
-                            "the program of candidate \"" + candidate.name() + "\" ("
-                                    + program.get().text()
-                                    + ") has changed since the ledger was made; put the old one back,"
-                                    + " or name a new ledger with -o");
-                }
-            }
+        String there = LedgerReader.about(connection, PROGRAM_OF + candidate.name());
+        if (!there.equals(program.get().fingerprint())) {
+            throw new InputException(
+                    file.toString(),
+                    "the program of candidate \"" + candidate.name() + "\" ("
+                            + program.get().text()
+                            + ") has changed since the ledger was made; put the old one back,"
+                            + " or name a new ledger with -o");
         }
     }
 

@@ -44,10 +44,11 @@ final class Blobs {
     }
 
     /** CRC-32C over scores, then probabilities, as little-endian doubles; an undefined score is the canonical NaN. */
-    static long crc(double[] scores, double[] probabilities) {
+    static long crc(double[] scores, double[] probabilities, double[] trainScores) {
         CRC32C crc = new CRC32C();
         crc.update(bytes(scores));
         crc.update(bytes(probabilities));
+        crc.update(bytes(trainScores));
         return crc.getValue();
     }
 

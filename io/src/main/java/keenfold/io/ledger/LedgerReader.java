@@ -77,6 +77,16 @@ public final class LedgerReader {
         }
     }
 
+    /** Returns a fact about the file, empty if it is not there. */
+    static String about(Connection connection, String key) throws SQLException {
+        try (PreparedStatement query = connection.prepareStatement("SELECT value FROM about WHERE key = ?")) {
+            query.setString(1, key);
+            try (ResultSet row = query.executeQuery()) {
+                return row.next() ? row.getString(1) : "";
+            }
+        }
+    }
+
     private LedgerContent content() throws SQLException {
         Plan plan = plan();
         List<Task> tasks = new ArrayList<>();
@@ -187,7 +197,8 @@ public final class LedgerReader {
     }
 
     private List<Fit> fits(List<Task> tasks) throws SQLException {
-        Map<Integer, double[]> scores = scores(tasks);
+        Map<Integer, double[]> scores = scores(tasks, "test");
+        Map<Integer, double[]> trainScores = scores(tasks, "train");
         Map<List<Integer>, int[]> testRows = new HashMap<>();
         List<Fit> fits = new ArrayList<>();
         try (Statement statement = connection.createStatement();
@@ -201,17 +212,17 @@ public final class LedgerReader {
                 Task task = tasks.get(t);
                 int[] test = testRows.computeIfAbsent(
                         List.of(t, r, f), k -> task.splits().at(r, f).test().toArray());
-                fits.add(fit(row, task, test, scores));
+                fits.add(fit(row, task, test, scores, trainScores));
             }
         }
         return fits;
     }
 
-    private Map<Integer, double[]> scores(List<Task> tasks) throws SQLException {
+    private Map<Integer, double[]> scores(List<Task> tasks, String side) throws SQLException {
         Map<Integer, double[]> scores = new HashMap<>();
         try (Statement statement = connection.createStatement();
                 ResultSet row = statement.executeQuery("SELECT fit, metric, value, dataset FROM score JOIN fit"
-                        + " ON fit.id = score.fit WHERE side = 'test' AND purpose = 'cv'")) {
+                        + " ON fit.id = score.fit WHERE side = '" + side + "' AND purpose = 'cv'")) {
             while (row.next()) {
                 List<Metric> metrics = tasks.get(row.getInt(4)).metrics();
                 String name = row.getString(2);
@@ -228,7 +239,9 @@ public final class LedgerReader {
         return scores;
     }
 
-    private Fit fit(ResultSet row, Task task, int[] test, Map<Integer, double[]> scores) throws SQLException {
+    private Fit fit(
+            ResultSet row, Task task, int[] test, Map<Integer, double[]> scores, Map<Integer, double[]> trainScores)
+            throws SQLException {
         int candidate = row.getInt("candidate");
         int repeat = row.getInt("repeat");
         int fold = row.getInt("fold");
@@ -253,10 +266,11 @@ public final class LedgerReader {
                     repeat + 1,
                     fold + 1);
             double[] own = scores.getOrDefault(row.getInt("id"), new double[0]);
+            double[] ownTrain = trainScores.getOrDefault(row.getInt("id"), new double[0]);
             byte[] blob = Optional.ofNullable(row.getBytes("probabilities")).orElseThrow(() -> damaged(place));
             double[] stored =
                     probabilities(blob, test.length * (task.data().classes().count() - 1), place);
-            if (Blobs.crc(own, stored) != row.getLong("crc")) {
+            if (Blobs.crc(own, stored, ownTrain) != row.getLong("crc")) {
                 throw damaged(place);
             }
             int classes = task.data().classes().count();
@@ -264,7 +278,7 @@ public final class LedgerReader {
             Outcomes outcomes = threshold.isPresent()
                     ? plain.withThreshold(task.data().classes().positive(), threshold.getAsDouble())
                     : plain;
-            result = Optional.of(new Fit.Result(outcomes, own));
+            result = Optional.of(new Fit.Result(outcomes, own, ownTrain));
         }
         return new Fit(
                 row.getInt("dataset"), candidate, repeat, fold, times, size, result, row.getString("message"), making);

@@ -108,6 +108,11 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                 "keenfold "
                         + Optional.ofNullable(LedgerWriter.class.getPackage().getImplementationVersion())
                                 .orElse("0.1.0"));
+        insert(
+                connection,
+                "INSERT INTO about VALUES (?, ?)",
+                Agreement.TRAIN_SCORES,
+                Boolean.toString(comparison.trainScores()));
         for (int t = 0; t < comparison.tasks().size(); t++) {
             writeTask(
                     connection,
@@ -292,7 +297,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                                 + " crc = excluded.crc, chosen = excluded.chosen, shared = excluded.shared,"
                                 + " threshold = excluded.threshold RETURNING id");
                 PreparedStatement score =
-                        connection.prepareStatement("INSERT OR REPLACE INTO score VALUES (?, 'test', ?, ?)");
+                        connection.prepareStatement("INSERT OR REPLACE INTO score VALUES (?, ?, ?, ?)");
                 PreparedStatement prediction =
                         connection.prepareStatement("INSERT OR REPLACE INTO prediction VALUES (?, ?)")) {
             boolean last = false;
@@ -326,6 +331,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
     private void write(Fit one, PreparedStatement fit, PreparedStatement score, PreparedStatement prediction)
             throws SQLException {
         double[] scores = one.result().map(Fit.Result::scores).orElse(new double[0]);
+        double[] trainScores = one.result().map(Fit.Result::trainScores).orElse(new double[0]);
         double[] probabilities = one.result().map(r -> stored(r.outcomes())).orElse(new double[0]);
         set(
                 fit,
@@ -340,7 +346,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                 one.times().predictWall(),
                 one.times().predictCpu());
         setNumber(fit, 11, one.size());
-        fit.setLong(12, Blobs.crc(scores, probabilities));
+        fit.setLong(12, Blobs.crc(scores, probabilities, trainScores));
         fit.setString(13, one.making().chosen());
         fit.setBoolean(14, one.making().shared());
         setNumber(fit, 15, one.making().threshold().orElse(Double.NaN));
@@ -353,15 +359,23 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
             return;
         }
         List<Metric> metrics = comparison.tasks().get(one.task()).metrics();
-        for (int m = 0; m < metrics.size(); m++) {
-            score.setInt(1, id);
-            score.setString(2, metrics.get(m).name());
-            setNumber(score, 3, scores[m]);
-            score.executeUpdate();
-        }
+        write(score, id, "test", metrics, scores);
+        write(score, id, "train", metrics, trainScores);
         prediction.setInt(1, id);
         prediction.setBytes(2, Blobs.ofDoubles(probabilities));
         prediction.executeUpdate();
+    }
+
+    /** Writes the scores of one side, if there are any. */
+    private static void write(PreparedStatement score, int fit, String side, List<Metric> metrics, double[] values)
+            throws SQLException {
+        for (int m = 0; m < values.length; m++) {
+            score.setInt(1, fit);
+            score.setString(2, side);
+            score.setString(3, metrics.get(m).name());
+            setNumber(score, 4, values[m]);
+            score.executeUpdate();
+        }
     }
 
     private static void setNumber(PreparedStatement row, int at, double value) throws SQLException {

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import keenfold.core.data.Categories;
@@ -38,7 +39,10 @@ public final class Drafter {
     private static final int FEW_ROWS = 300;
     private static final int MANY_ROWS = 5_000;
     private static final int VERY_MANY_ROWS = 50_000;
-    private static final int SLOW_ROWS = 30_000;
+
+    /** Up to how many rows ten times ten fits of a kind are a matter of minutes; kinds that are not here have no limit. */
+    private static final Map<String, Integer> MOST_ROWS =
+            Map.of("nearest", 30_000, "forest", 30_000, "network", 30_000, "svm", 3_000);
 
     private final ReadTable table;
     private final DataSpec asked;
@@ -59,6 +63,11 @@ public final class Drafter {
      */
     public static String draft(ReadTable table, DataSpec asked, long seed, boolean ranks) {
         return new Drafter(table, asked, seed).draft(ranks);
+    }
+
+    /** Returns whether a classifier suits a first comparison of so many rows: others would take hours. */
+    public static boolean suits(String kind, int rows) {
+        return rows <= MOST_ROWS.getOrDefault(kind, Integer.MAX_VALUE);
     }
 
     /** A column of some role, and why. */
@@ -338,16 +347,22 @@ public final class Drafter {
         out.append("  bayes: {classifier: naive-bayes}\n");
         out.append(
                 "  logit: {classifier: logistic, strength: {vary: [1, 30, 300]}}\u0001# a stronger penalty is simpler\n");
-        if (rows <= SLOW_ROWS) {
+        if (suits("nearest", rows)) {
             String neighbours = rows < 60 ? "[3, 7]" : "[5, 15, 45]";
             out.append("  near: {classifier: nearest, neighbours: {vary: ")
                     .append(neighbours)
                     .append("}}\n");
         }
         out.append("  tree: {classifier: tree, depth: {vary: [2, 4, 8]}}\n");
-        if (rows <= SLOW_ROWS) {
+        if (suits("forest", rows)) {
             out.append("  woods: {classifier: forest, trees: 100}\u0001# more trees: steadier, slower\n");
         }
         out.append("  climb: {classifier: boosting, depth: 3, rounds: {vary: [25, 100]}}\u0001# one run for both\n");
+        if (suits("svm", rows)) {
+            out.append("  border: {classifier: svm}\u0001# a curved border between the classes, kept wide\n");
+        }
+        if (suits("network", rows)) {
+            out.append("  net: {classifier: network}\n");
+        }
     }
 }

@@ -62,6 +62,11 @@ public record Plan(
         return new Plan(note, otherData, otherDivision, seed, metrics, primary, candidates, evidence, rule);
     }
 
+    /** Returns the same plan of other candidates. */
+    public Plan withCandidates(List<Candidate> others) {
+        return new Plan(note, data, division, seed, metrics, primary, others, evidence, rule);
+    }
+
     /** Returns the same plan with a seed. */
     public Plan withSeed(long drawn) {
         return new Plan(note, data, division, Optional.of(drawn), metrics, primary, candidates, evidence, rule);

@@ -11,6 +11,7 @@ import java.util.stream.IntStream;
 import keenfold.core.data.DataSet;
 import keenfold.core.infer.Call;
 import keenfold.core.infer.Contrast;
+import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
 import keenfold.core.metric.MetricKind;
@@ -169,6 +170,24 @@ public final class Cautions {
                     most,
                     metric.metric().name()));
         }
+        List<String> byHeart = metric.means().stream()
+                .filter(m -> farAbove(metric, m))
+                .map(m -> String.format(
+                        Locale.ROOT,
+                        "%s (%s against %s)",
+                        panel.candidates().get(m.candidate()).name(),
+                        Figures.fixed(m.train(), 3),
+                        Figures.fixed(m.mean(), 3)))
+                .toList();
+        if (!byHeart.isEmpty()) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: %s on training rows is far better than on test rows for %s: what they learned by heart is no"
+                            + " use on new rows; go by the test score, and try simpler settings beside these",
+                    data.name(),
+                    metric.metric().name(),
+                    String.join(", ", byHeart)));
+        }
         List<String> unstable = metric.means().stream()
                 .filter(m -> m.variance().map(v -> v.instability() > UNSTABLE).orElse(false))
                 .map(m -> panel.candidates().get(m.candidate()).name())
@@ -183,6 +202,17 @@ public final class Cautions {
                     UNSTABLE));
         }
         return cautions;
+    }
+
+    /**
+     * Whether the training rows' score is better by more than chance between folds and by a tenth of the metric's range,
+     * or by half of a score without an upper end.
+     */
+    private static boolean farAbove(MetricInference metric, MeanScore score) {
+        double gap = metric.metric().turned(score.train()) - metric.metric().turned(score.mean());
+        double range = metric.metric().most() - metric.metric().least();
+        double far = Double.isInfinite(range) ? score.mean() / 2 : range / 10;
+        return gap > far && gap > score.sd();
     }
 
     /** Returns what is to be said about calls that other draws could have turned. */

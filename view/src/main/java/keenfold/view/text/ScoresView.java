@@ -23,17 +23,23 @@ public final class ScoresView {
 
     private final Inference inference;
     private final Panel panel;
+    private final boolean trainScores;
     private final Ink ink;
 
-    private ScoresView(Inference inference, Ink ink) {
+    private ScoresView(Inference inference, boolean trainScores, Ink ink) {
         this.inference = inference;
         this.panel = inference.panel();
+        this.trainScores = trainScores;
         this.ink = ink;
     }
 
-    /** Returns the tables of one data set: those of the metrics, then sizes and times. */
-    public static String render(Inference inference, List<String> metrics, Ink ink) {
-        ScoresView view = new ScoresView(inference, ink);
+    /**
+     * Returns the tables of one data set: those of the metrics, then sizes and times.
+     *
+     * @param trainScores whether scores on the training rows stand beside
+     */
+    public static String render(Inference inference, List<String> metrics, boolean trainScores, Ink ink) {
+        ScoresView view = new ScoresView(inference, trainScores, ink);
         StringBuilder text = new StringBuilder();
         metrics.forEach(m -> text.append(view.metric(inference.metric(m))).append('\n'));
         return text.append(view.costs())
@@ -51,10 +57,12 @@ public final class ScoresView {
     }
 
     private String metric(MetricInference metric) {
-        TextTable table = TextTable.empty()
-                .column("candidate", TextTable.Align.NAME)
-                .column("mean", TextTable.Align.POINT)
-                .column("sd", TextTable.Align.POINT)
+        TextTable table =
+                TextTable.empty().column("candidate", TextTable.Align.NAME).column("mean", TextTable.Align.POINT);
+        if (trainScores) {
+            table.column("on training rows", TextTable.Align.POINT);
+        }
+        table.column("sd", TextTable.Align.POINT)
                 .column("se", TextTable.Align.POINT)
                 .column(Figures.level(inference.evidence().level()) + " interval", TextTable.Align.RIGHT)
                 .column("min", TextTable.Align.POINT)
@@ -62,15 +70,19 @@ public final class ScoresView {
                 .column("", TextTable.Align.LEFT);
         for (MeanScore m : ranked(metric)) {
             double se = m.standardError();
-            table.row(List.of(
-                    panel.candidates().get(m.candidate()).name(),
-                    Figures.mean(m.mean(), se),
+            List<String> cells = new ArrayList<>(
+                    List.of(panel.candidates().get(m.candidate()).name(), Figures.mean(m.mean(), se)));
+            if (trainScores) {
+                cells.add(Figures.fixed(m.train(), 3));
+            }
+            cells.addAll(List.of(
                     Figures.two(m.sd()),
                     Figures.two(se),
                     Figures.interval(m.low(), m.high(), se),
                     Figures.fixed(m.min(), 3),
                     Figures.fixed(m.max(), 3),
                     remark(metric, m)));
+            table.row(cells);
         }
         String direction = metric.metric().higherIsBetter() ? "higher is better" : "lower is better";
         return ink.strong(metric.metric().name()) + " (" + direction + ")\n" + table.render(ink);

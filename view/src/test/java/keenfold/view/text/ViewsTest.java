@@ -85,7 +85,7 @@ class ViewsTest {
 
     @Test
     void scoresNameWhatTheyShow() {
-        String text = ScoresView.render(inference(CLEAR, 0), List.of("auc", "accuracy", "precision"), PLAIN);
+        String text = ScoresView.render(inference(CLEAR, 0), List.of("auc", "accuracy", "precision"), false, PLAIN);
         assertThat(text)
                 .contains("auc (higher is better)")
                 .containsPattern("guess +0\\.5000 +0 +0 +- +0\\.500 +0\\.500 +no interval")
