@@ -1,6 +1,7 @@
 package keenfold.core.classify;
 
 import java.util.Arrays;
+import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
@@ -18,6 +19,9 @@ import keenfold.core.prepare.Training;
  * Σ_c ← (1 − diagonal)·Σ_c + diagonal·diag Σ_c. At pooled 1 all classes share one covariance and the boundaries are linear.
  * Columns of which the ones before leave less than 1e-10 of the pooled variance undetermined are left out.
  *
+ * <p>Over the folds of a data set, each class's sums of squares and products about its own mean are taken once, and those of
+ * the rows held out are taken away ({@link DiscriminantSums}).
+ *
  * <p>Size: p + 1 + (1 − pooled)·(p + (1 − diagonal)·p(p − 1)/2), times K − 1: p + 1 for the linear, 1 + p + p(p + 1)/2 for
  * the quadratic discriminant, p counting the columns used.
  *
@@ -27,7 +31,7 @@ import keenfold.core.prepare.Training;
  * @param pooled share of all classes' covariance, 0 … 1
  * @param diagonal share of the diagonal, 0 … 1
  */
-record Discriminant(double pooled, double diagonal) implements Classifier {
+record Discriminant(double pooled, double diagonal) implements AcrossFolds {
     private static final double DETERMINED = 1e-10;
 
     Discriminant {
@@ -50,25 +54,57 @@ record Discriminant(double pooled, double diagonal) implements Classifier {
         }
         double[][] x = Training.columns(training.table());
         double[][] means = means(training, x, weights);
-        double free = training.totalWeight() - present.length;
-        if (!(free > 0)) {
+        if (!(training.totalWeight() > present.length)) {
             throw new FitFailure("discriminant needs more training rows than classes: there are " + training.rows()
                     + " rows of " + present.length + " classes");
         }
-        double[][] all = new double[x.length][x.length];
-        double[][][] own = new double[pooled < 1 ? present.length : 0][][];
+        double[][][] products = new double[present.length][][];
         for (int k = 0; k < present.length; k++) {
-            double[][] products = products(training, x, means[present[k]], present[k]);
-            for (int a = 0; a < x.length; a++) {
-                for (int b = 0; b < x.length; b++) {
-                    all[a][b] += products[a][b];
+            products[k] = products(training, x, means[present[k]], present[k]);
+        }
+        return model(training.classes(), present, weights, means, products).model();
+    }
+
+    @Override
+    public Optional<Whole> whole(Training all) {
+        return DiscriminantSums.of(this, all);
+    }
+
+    /**
+     * A model and what tells how exact it is.
+     *
+     * @param left the least share of any column's variance that the columns before it leave undetermined, those that do not
+     *     vary at all aside
+     */
+    record Made(Model model, double left) {}
+
+    /**
+     * Makes the model of sums.
+     *
+     * @param present classes with weight
+     * @param weights of all classes
+     * @param means of all classes
+     * @param products sums of squares and products of each present class about its mean
+     */
+    Made model(int classes, int[] present, double[] weights, double[][] means, double[][][] products) {
+        double total = 0;
+        for (double w : weights) {
+            total += w;
+        }
+        double free = total - present.length;
+        int columns = means[present[0]].length;
+        double[][] all = new double[columns][columns];
+        for (double[][] one : products) {
+            for (int a = 0; a < columns; a++) {
+                for (int b = 0; b < columns; b++) {
+                    all[a][b] += one[a][b];
                 }
             }
-            if (own.length > 0) {
-                own[k] = products;
-            }
         }
-        int[] used = undetermined(shrunk(all, free));
+        double[][][] own = pooled < 1 ? products : new double[0][][];
+        Pivots pivots = undetermined(shrunk(all, free));
+        int[] used = pivots.used;
+        double left = pivots.left;
         Density[] densities = new Density[present.length];
         for (int k = 0; k < present.length; k++) {
             double weight = weights[present[k]];
@@ -76,7 +112,7 @@ record Discriminant(double pooled, double diagonal) implements Classifier {
             for (int a = 0; a < used.length; a++) {
                 mean[a] = means[present[k]][used[a]];
             }
-            double logShare = StrictMath.log(weight / training.totalWeight());
+            double logShare = StrictMath.log(weight / total);
             if (own.length == 0 && k > 0) {
                 densities[k] = densities[0].moved(logShare, mean);
                 continue;
@@ -91,6 +127,7 @@ record Discriminant(double pooled, double diagonal) implements Classifier {
                 }
             }
             densities[k] = Density.of(logShare, mean, covariance);
+            left = Math.min(left, densities[k].left);
             if (densities[k].broken) {
                 throw new FitFailure("discriminant: the rows of one class leave its own covariance undetermined ("
                         + (long) weight + " rows, " + used.length + " columns); raise pooled or diagonal");
@@ -98,7 +135,7 @@ record Discriminant(double pooled, double diagonal) implements Classifier {
         }
         double p = used.length;
         double size = p + 1 + (1 - pooled) * (p + (1 - diagonal) * p * (p - 1) / 2);
-        return new Densities(training.classes(), present, used, densities, size * (training.classes() - 1));
+        return new Made(new Densities(classes, present, used, densities, size * (classes - 1)), left);
     }
 
     private static double[][] means(Training training, double[][] x, double[] weights) {
@@ -150,10 +187,11 @@ record Discriminant(double pooled, double diagonal) implements Classifier {
     }
 
     /** The columns that the ones before them do not determine, by Cholesky's method in their order. */
-    private static int[] undetermined(double[][] covariance) {
+    private static Pivots undetermined(double[][] covariance) {
         int[] used = new int[covariance.length];
         double[][] lower = new double[covariance.length][covariance.length];
         int count = 0;
+        double least = 1;
         for (int j = 0; j < covariance.length; j++) {
             double[] row = lower[count];
             double left = covariance[j][j];
@@ -165,12 +203,26 @@ record Discriminant(double pooled, double diagonal) implements Classifier {
                 row[a] = sum / lower[a][a];
                 left -= row[a] * row[a];
             }
+            if (covariance[j][j] != 0) {
+                least = Math.min(least, left / covariance[j][j]);
+            }
             if (left > DETERMINED * covariance[j][j] && left > 0) {
                 row[count] = Math.sqrt(left);
                 used[count++] = j;
             }
         }
-        return Arrays.copyOf(used, count);
+        return new Pivots(Arrays.copyOf(used, count), least);
+    }
+
+    /** The columns in use, and the least share of a varying column's variance that was left. */
+    private static final class Pivots {
+        private final int[] used;
+        private final double left;
+
+        Pivots(int[] used, double left) {
+            this.used = used;
+            this.left = left;
+        }
     }
 
     /** A normal density as the Cholesky factor of its covariance. */
@@ -180,13 +232,15 @@ record Discriminant(double pooled, double diagonal) implements Classifier {
         private final double[] mean;
         private final double[][] lower;
         private final boolean broken;
+        private final double left;
 
-        private Density(double logShare, double logRoot, double[] mean, double[][] lower, boolean broken) {
+        private Density(double logShare, double logRoot, double[] mean, double[][] lower, boolean broken, double left) {
             this.logShare = logShare;
             this.logRoot = logRoot;
             this.mean = mean;
             this.lower = lower;
             this.broken = broken;
+            this.left = left;
         }
 
         static Density of(double logShare, double[] mean, double[][] covariance) {
@@ -194,6 +248,7 @@ record Discriminant(double pooled, double diagonal) implements Classifier {
             double[][] lower = new double[p][p];
             double logRoot = 0;
             boolean broken = false;
+            double left = 1;
             for (int a = 0; a < p; a++) {
                 for (int b = 0; b <= a; b++) {
                     double sum = covariance[a][b];
@@ -203,18 +258,19 @@ record Discriminant(double pooled, double diagonal) implements Classifier {
                     if (b < a) {
                         lower[a][b] = sum / lower[b][b];
                     } else {
+                        left = Math.min(left, sum / covariance[a][a]);
                         broken |= !(sum > 0.01 * DETERMINED * covariance[a][a]);
                         lower[a][a] = Math.sqrt(sum);
                         logRoot += StrictMath.log(lower[a][a]);
                     }
                 }
             }
-            return new Density(logShare, logRoot, mean, lower, broken);
+            return new Density(logShare, logRoot, mean, lower, broken, left);
         }
 
         /** The density of another class with the same covariance. */
         Density moved(double otherShare, double[] otherMean) {
-            return new Density(otherShare, logRoot, otherMean, lower, broken);
+            return new Density(otherShare, logRoot, otherMean, lower, broken, left);
         }
 
         /** ln(share·density), but for a constant that all classes have. */

@@ -27,7 +27,8 @@ import keenfold.core.prepare.Training;
  * <p>Convergence: with ridge and two classes, Newton's method until no coefficient moves by more than 1e-9·(1 + max|β|); more,
  * {@link Multinomial}; with a lasso part, {@link SparseLogistic}. Otherwise {@link FitFailure}. More columns than rows are
  * put into {@link RowSpace} first. Several strengths at once are fitted from the strongest on, each starting where the one
- * before ended, which moves coefficients by less than 1e-7.
+ * before ended, which moves coefficients by less than 1e-7. So does a start from where the fit of all rows of the data set
+ * ended ({@link LogisticNear}), which the folds share.
  *
  * <p>Size: the trace of the weighted ridge hat matrix with intercept, Σ h = p + 1 − strength·tr'(H⁻¹); for K > 2 classes
  * (K − 1)/K times the sum over classes of each one's own against the rest. With a lasso part, over the columns whose
@@ -40,10 +41,10 @@ import keenfold.core.prepare.Training;
  * @param strength of the penalty, at least 0
  * @param mix share of the lasso in the penalty, 0 … 1
  */
-record Logistic(double strength, double mix) implements Classifier {
+record Logistic(double strength, double mix) implements AcrossFolds {
     private static final int MOST_STEPS = 100;
     private static final int MOST_HALVINGS = 40;
-    private static final double TOLERANCE = 1e-9;
+    static final double TOLERANCE = 1e-9;
 
     Logistic {
         Checks.atLeast("strength", strength, 0);
@@ -79,8 +80,13 @@ record Logistic(double strength, double mix) implements Classifier {
         return fit(training, Optional.empty());
     }
 
+    @Override
+    public Optional<Whole> whole(Training all) {
+        return Optional.of(LogisticNear.of(this, all));
+    }
+
     /** @param before a model of the same rows to start from */
-    private Linear fit(Training training, Optional<Linear> before) {
+    Linear fit(Training training, Optional<Linear> before) {
         double[] classWeights = training.classWeights();
         int[] present = IntStream.range(0, training.classes())
                 .filter(c -> classWeights[c] > 0)
@@ -143,7 +149,8 @@ record Logistic(double strength, double mix) implements Classifier {
         return beta.length == 1 ? sum : sum * (beta.length - 1) / beta.length;
     }
 
-    private Linear binary(Training training, double[][] x, int[] y, int[] present, double[] start) {
+    /** Newton's method from a start. */
+    Linear binary(Training training, double[][] x, int[] y, int[] present, double[] start) {
         int p = x.length;
         int n = training.rows();
         double[] w = training.weights();
@@ -184,7 +191,7 @@ record Logistic(double strength, double mix) implements Classifier {
                 + " Newton steps: the classes can be separated without error; set strength above 0");
     }
 
-    private double binarySize(double[][] x, double[] w, double[] prob) {
+    double binarySize(double[][] x, double[] w, double[] prob) {
         double[] curvature = new double[w.length];
         for (int i = 0; i < w.length; i++) {
             curvature[i] = w[i] * prob[i] * (1 - prob[i]);
@@ -312,6 +319,11 @@ record Logistic(double strength, double mix) implements Classifier {
         /** The coefficients, the intercept last. */
         double[][] beta() {
             return Arrays.stream(beta).map(double[]::clone).toArray(double[][]::new);
+        }
+
+        /** The classes that had training rows. */
+        int[] present() {
+            return present.clone();
         }
 
         @Override

@@ -3,6 +3,7 @@ package keenfold.core.classify;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
@@ -24,6 +25,9 @@ import keenfold.core.prepare.Training;
  * the L levels seen in the training rows. A missing value, a level not seen in training, or a column without values in a
  * class, says nothing and is left out of the sum.
  *
+ * <p>Over the folds of a data set, each class's sums of a column about its own mean are taken once, and those of the rows
+ * held out are taken away; where that would leave less than a thousandth of a sum of squares, the rest is summed anew.
+ *
  * <p>Size: (1 + 2 per number column + levels − 1 per category column)·(K − 1); a kernel density counts as many as the mean
  * over classes of its equivalent number of kernels. Reference: Duda and Hart (1973), Pattern
  * Classification and Scene Analysis, chapter 2.
@@ -31,7 +35,7 @@ import keenfold.core.prepare.Training;
  * @param pseudoCount a, at least 0
  * @param kernel whether numbers have kernel densities, and not normal ones
  */
-record NaiveBayes(double pseudoCount, boolean kernel) implements Classifier {
+record NaiveBayes(double pseudoCount, boolean kernel) implements AcrossFolds {
     private static final double LEAST_VARIANCE = 1e-9;
     private static final double LOG_TWO_PI = StrictMath.log(2 * Math.PI);
 
@@ -53,15 +57,23 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements Classifier {
                     column.match(n -> kernel ? kernels(n, training) : normal(n, training), c -> shares(c, training)));
         }
         double total = training.totalWeight();
-        double[] prior = training.classWeights();
-        for (int c = 0; c < prior.length; c++) {
-            prior[c] = StrictMath.log(prior[c] / total);
-        }
-        return new Bayes(prior, columns);
+        return new Bayes(logShares(training.classWeights(), total), columns);
+    }
+
+    @Override
+    public Optional<Whole> whole(Training all) {
+        boolean densities = kernel && all.table().columns().stream().anyMatch(c -> c.match(n -> true, k -> false));
+        return densities ? Optional.empty() : Optional.of(new BayesSums(this, all));
+    }
+
+    static double[] logShares(double[] classWeights, double total) {
+        double[] logs = new double[classWeights.length];
+        Arrays.setAll(logs, c -> StrictMath.log(classWeights[c] / total));
+        return logs;
     }
 
     /** What one column adds to the logarithm of each class's score. */
-    private interface Likelihood {
+    interface Likelihood {
         void add(Column column, int row, double[] scores);
 
         double parameters();
@@ -71,37 +83,30 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements Classifier {
         int classes = training.classes();
         double[] weight = new double[classes];
         double[] mean = new double[classes];
-        double total = 0;
-        double grand = 0;
+        double least = Double.POSITIVE_INFINITY;
+        double most = Double.NEGATIVE_INFINITY;
         for (int i = 0; i < column.rows(); i++) {
             if (!column.missing(i)) {
                 double w = training.weight(i);
+                double x = column.get(i);
                 weight[training.target(i)] += w;
-                mean[training.target(i)] += w * column.get(i);
-                total += w;
-                grand += w * column.get(i);
+                mean[training.target(i)] += w * x;
+                least = x < least ? x : least;
+                most = x > most ? x : most;
             }
         }
-        grand /= total;
         for (int c = 0; c < classes; c++) {
             mean[c] /= weight[c];
         }
         double[] squares = new double[classes];
-        double all = 0;
         for (int i = 0; i < column.rows(); i++) {
             if (!column.missing(i)) {
                 int c = training.target(i);
                 double off = column.get(i) - mean[c];
                 squares[c] += training.weight(i) * off * off;
-                all += training.weight(i) * (column.get(i) - grand) * (column.get(i) - grand);
             }
         }
-        double spread = all / total;
-        double[] variance = new double[classes];
-        for (int c = 0; c < classes; c++) {
-            variance[c] = squares[c] / weight[c] + LEAST_VARIANCE * spread;
-        }
-        return new Normal(mean, variance, spread > 0);
+        return Normal.of(weight, mean, squares, least < most);
     }
 
     private static Likelihood kernels(Numbers column, Training training) {
@@ -125,7 +130,19 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements Classifier {
                 total[training.target(i)] += training.weight(i);
             }
         }
-        int[] counts = column.counts();
+        return levels(weight, total, column.counts());
+    }
+
+    /**
+     * The shares of levels.
+     *
+     * @param weight of each level in each class
+     * @param total of each class
+     * @param counts of each level
+     */
+    Likelihood levels(double[][] weight, double[] total, int[] counts) {
+        int classes = total.length;
+        int levels = weight.length;
         int seen = (int) Arrays.stream(counts).filter(n -> n > 0).count();
         double[][] logs = new double[levels][];
         for (int level = 0; level < levels; level++) {
@@ -142,13 +159,41 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements Classifier {
         return new Levels(logs, Math.max(0, seen - 1));
     }
 
-    private static final class Normal implements Likelihood {
+    static final class Normal implements Likelihood {
         private final double[] mean;
         private final double[] variance;
         private final double[] constant;
         private final boolean varies;
 
-        Normal(double[] mean, double[] variance, boolean varies) {
+        /**
+         * A normal density in each class.
+         *
+         * @param weight of the values of each class
+         * @param mean of each class, anything where it has no weight
+         * @param squares sum of squares of each class about its mean
+         * @param varies whether the values differ at all: rounding alone must not tell classes apart
+         */
+        static Normal of(double[] weight, double[] mean, double[] squares, boolean varies) {
+            double total = 0;
+            double grand = 0;
+            for (int c = 0; c < weight.length; c++) {
+                total += weight[c];
+                grand += weight[c] > 0 ? weight[c] * mean[c] : 0;
+            }
+            grand /= total;
+            double all = 0;
+            for (int c = 0; c < weight.length; c++) {
+                double off = mean[c] - grand;
+                all += weight[c] > 0 ? squares[c] + weight[c] * off * off : 0;
+            }
+            double[] variance = new double[mean.length];
+            for (int c = 0; c < mean.length; c++) {
+                variance[c] = squares[c] / weight[c] + LEAST_VARIANCE * all / total;
+            }
+            return new Normal(mean, variance, varies);
+        }
+
+        private Normal(double[] mean, double[] variance, boolean varies) {
             this.mean = mean;
             this.variance = variance;
             this.constant = new double[mean.length];
@@ -237,7 +282,7 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements Classifier {
         }
     }
 
-    private static final class Bayes implements Model {
+    static final class Bayes implements Model {
         private final double[] prior;
         private final List<Likelihood> columns;
 

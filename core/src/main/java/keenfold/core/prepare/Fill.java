@@ -6,6 +6,7 @@ import java.util.List;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.Table;
 import keenfold.core.data.WeightedSort;
 
 /**
@@ -32,6 +33,11 @@ record Fill(With with, double value, String level, boolean mark, Some some) impl
     @Override
     public boolean makesColumns() {
         return mark;
+    }
+
+    @Override
+    public boolean leaves(Table table) {
+        return table.columns().stream().allMatch(c -> c.countMissing() == 0);
     }
 
     @Override

@@ -6,6 +6,7 @@ import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.Table;
 
 /**
  * Turns each category column into columns of zeros and ones, one per level seen in the training rows; a column of two
@@ -20,6 +21,11 @@ record OneHot(int rare, Some some) implements StepOnSome {
     @Override
     public boolean makesColumns() {
         return true;
+    }
+
+    @Override
+    public boolean leaves(Table table) {
+        return table.columns().stream().allMatch(c -> c.match(n -> true, k -> false));
     }
 
     @Override

@@ -22,6 +22,11 @@ public interface Step {
         return false;
     }
 
+    /** Returns whether it leaves these rows, and any part of them, just as they are, whichever of them it learns from. */
+    default boolean leaves(Table table) {
+        return false;
+    }
+
     /** A fitted step. */
     interface Fitted {
         /** Returns the transformed rows; the table has the columns of the training rows. */

@@ -2,15 +2,18 @@ package keenfold.core.run;
 
 import java.lang.management.ManagementFactory;
 import java.lang.management.ThreadMXBean;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import keenfold.core.classify.Model;
+import keenfold.core.classify.Whole;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Rows;
 import keenfold.core.data.Seed;
@@ -29,10 +32,12 @@ final class Fitter {
 
     private final Comparison comparison;
     private final List<Family> families;
+    private final Wholes wholes;
 
     Fitter(Comparison comparison) {
         this.comparison = comparison;
         this.families = comparison.families();
+        this.wholes = new Wholes(comparison);
     }
 
     List<Fit> fit(Unit unit) {
@@ -48,7 +53,12 @@ final class Fitter {
         Sides sides = new Sides(task, split, all);
         Fit[] fits = new Fit[family.members().size()];
         for (List<Integer> alike : alike(family.members())) {
-            Shared shared = shared(alike.stream().map(family.members()::get).toList(), sides, seed);
+            List<Candidate> members = alike.stream().map(family.members()::get).toList();
+            // What the folds share is nearer than what the members could.
+            Shared shared =
+                    members.stream().allMatch(m -> wholes.of(unit.task(), m).isPresent())
+                            ? new Shared()
+                            : shared(members, sides, seed);
             for (int m : alike) {
                 fits[m] = one(unit, task, sides, family.members().get(m), seed, shared);
             }
@@ -84,7 +94,7 @@ final class Fitter {
             List<Settings> all = members.stream().map(Candidate::settings).toList();
             List<Model> models = TimeLimit.within(
                     members.get(0).timeLimit(),
-                    () -> members.get(0).recipe().together(all, prepared.training, prepared.test, seed));
+                    () -> members.get(0).recipe().together(all, prepared.training(), prepared.test, seed));
             shared.training.stop();
             for (int m = 0; m < models.size(); m++) {
                 shared.models.put(members.get(m), models.get(m));
@@ -115,8 +125,10 @@ final class Fitter {
             Unit unit, Task task, Sides sides, Candidate member, Seed seed, Shared shared, Watch training, Watch own) {
         Watch prediction = own;
         int classes = task.data().classes().count();
+        Optional<Whole> whole = wholes.of(unit.task(), member);
         training.start();
         Settings settings = member.settings();
+        Optional<Model> less = whole.isPresent() ? wholes.less(unit.task(), member, sides.split) : Optional.empty();
         String chosen = "";
         if (member.tuning().isPresent()) {
             Tuning tuning = member.tuning().get();
@@ -124,14 +136,20 @@ final class Fitter {
             chosen = Tuner.text(settings, tuning.choices());
         }
         training.stop();
-        Prepared prepared = sides.prepared(member.recipe(), settings);
+        Prepared prepared = less.isPresent() ? Prepared.asTheyAre(sides) : sides.prepared(member.recipe(), settings);
         Optional<Model> made = Optional.ofNullable(shared.models.get(member));
         training.resume();
         Recipe recipe = member.recipe();
-        Model model = made.isPresent()
-                ? made.get()
-                : recipe.fit(
-                        settings, recipe.balanced(settings, prepared.training, seed), prepared.test, seed.chance());
+        Model model = less.isPresent()
+                ? less.get()
+                : made.isPresent()
+                        ? made.get()
+                        : recipe.fit(
+                                settings,
+                                recipe.balanced(settings, prepared.training(), seed),
+                                prepared.test,
+                                seed.chance(),
+                                whole);
         Finish finish = sides.finish(recipe, settings, seed);
         training.stop();
         prediction.start();
@@ -155,7 +173,7 @@ final class Fitter {
                             finish.apply(model.probabilities(prepared.train(sides)), classes),
                             finish));
         }
-        double most = (classes - 1) * prepared.training.totalWeight();
+        double most = (classes - 1) * sides.trainWeight();
         if (made.isPresent()) {
             // What the first member does for all is charged to each, as if it stood alone.
             training.add(shared.training);
@@ -173,7 +191,7 @@ final class Fitter {
                 unit,
                 member,
                 times,
-                Math.min(model.size() + prepared.columns.largest() + finish.parameters(classes), most),
+                Math.min(model.size() + prepared.largest + finish.parameters(classes), most),
                 Optional.of(new Fit.Result(outcomes, scores(task.metrics(), outcomes), trainScores)),
                 "",
                 new Fit.Making(chosen, made.isPresent(), finish.threshold()));
@@ -268,6 +286,10 @@ final class Fitter {
             return train.get();
         }
 
+        double trainWeight() {
+            return Arrays.stream(split.train().weights()).sum();
+        }
+
         /** The training rows, each as often as it counts. */
         int[] trainRows() {
             Rows train = split.train();
@@ -289,40 +311,78 @@ final class Fitter {
         Prepared prepared(Recipe recipe, Settings settings) {
             Object key = recipe.columnsKey(settings);
             if (last.isEmpty() || !last.get().key.equals(key)) {
-                last = Optional.of(new Prepared(key, recipe, settings, this));
+                last = Optional.of(Prepared.of(key, recipe, settings, this));
             }
             return last.get();
         }
     }
 
+    /** Both sides of a split as the steps left them. */
     private static final class Prepared {
         private final Object key;
-        private final Columns columns;
-        private final Training training;
+        private final Optional<Training> training;
         private final Table test;
-        private final Preparation preparation;
+        private final UnaryOperator<Table> prepare;
+        private final double largest;
+        private final Watch trainWatch;
+        private final Watch testWatch;
         private Optional<Table> train = Optional.empty();
-        private final Watch trainWatch = new Watch();
-        private final Watch testWatch = new Watch();
 
-        Prepared(Object key, Recipe recipe, Settings settings, Sides sides) {
+        /**
+         * @param training absent where the model did not need them
+         * @param prepare what is done to other rows
+         * @param largest size of the largest member, 0 without members
+         */
+        private Prepared(
+                Object key,
+                Optional<Training> training,
+                Table test,
+                UnaryOperator<Table> prepare,
+                double largest,
+                Watch trainWatch,
+                Watch testWatch) {
             this.key = key;
+            this.training = training;
+            this.test = test;
+            this.prepare = prepare;
+            this.largest = largest;
+            this.trainWatch = trainWatch;
+            this.testWatch = testWatch;
+        }
+
+        static Prepared of(Object key, Recipe recipe, Settings settings, Sides sides) {
+            Watch trainWatch = new Watch();
+            Watch testWatch = new Watch();
             trainWatch.start();
-            columns = Columns.of(
+            Columns columns = Columns.of(
                     recipe, settings, sides.train(), sides.split.train().weights(), sides.task.splits(), sides.all);
-            preparation = Preparation.fit(recipe.steps(settings), columns.training());
-            training = preparation.training();
+            Preparation preparation = Preparation.fit(recipe.steps(settings), columns.training());
             trainWatch.stop();
             testWatch.start();
-            test = preparation.apply(columns.apply(sides.task.data().features().select(sides.testRows)));
+            UnaryOperator<Table> prepare = rows -> preparation.apply(columns.apply(rows));
+            Table test = prepare.apply(sides.task.data().features().select(sides.testRows));
             testWatch.stop();
+            return new Prepared(
+                    key, Optional.of(preparation.training()), test, prepare, columns.largest(), trainWatch, testWatch);
+        }
+
+        /** Test rows that no step changes, for a model that is there already. */
+        static Prepared asTheyAre(Sides sides) {
+            Watch testWatch = new Watch();
+            testWatch.start();
+            Table test = sides.task.data().features().select(sides.testRows);
+            testWatch.stop();
+            return new Prepared("", Optional.empty(), test, rows -> rows, 0, new Watch(), testWatch);
+        }
+
+        Training training() {
+            return training.orElseThrow();
         }
 
         /** The training rows, seen as test rows are. */
         Table train(Sides sides) {
             if (train.isEmpty()) {
-                train = Optional.of(preparation.apply(
-                        columns.apply(sides.task.data().features().select(sides.trainRows()))));
+                train = Optional.of(prepare.apply(sides.task.data().features().select(sides.trainRows())));
             }
             return train.get();
         }

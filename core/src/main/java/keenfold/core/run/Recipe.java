@@ -8,6 +8,7 @@ import java.util.stream.Stream;
 import keenfold.core.classify.Classifier;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.Model;
+import keenfold.core.classify.Whole;
 import keenfold.core.classify.WrapperKind;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
@@ -86,17 +87,23 @@ public record Recipe(
                 : List.of();
     }
 
+    /** Fits the classifier to prepared rows, from the beginning. */
+    Model fit(Settings all, Training prepared, Table tested, Chance chance) {
+        return fit(all, prepared, tested, chance, Optional.empty());
+    }
+
     /**
      * Fits the classifier to prepared rows.
      *
      * @param tested the prepared rows that it is to predict, looked at only for what cannot be taken
+     * @param whole what all rows taught the classifier, if that is to be used
      * @throws FitFailure if these rows give no model
      */
-    Model fit(Settings all, Training prepared, Table tested, Chance chance) {
+    Model fit(Settings all, Training prepared, Table tested, Chance chance, Optional<Whole> whole) {
         Classifier classifier = classifier(all);
         classifier.needs().require(prepared.table(), kind.name());
         classifier.needs().require(tested, kind.name());
-        return classifier.fit(prepared, chance);
+        return whole.flatMap(w -> w.near(prepared)).orElseGet(() -> classifier.fit(prepared, chance));
     }
 
     /**

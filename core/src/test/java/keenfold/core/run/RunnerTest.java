@@ -2,6 +2,7 @@ package keenfold.core.run;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
 
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -140,8 +141,11 @@ class RunnerTest {
                     .fit(new Unit(0, 0, 0, 0, 0))
                     .get(0);
             for (int i = 0; i < tested.length; i++) {
+                // The start that folds share comes from all rows; where it leads does not.
                 assertThat(after.result().orElseThrow().outcomes().probability(i, 0))
-                        .isEqualTo(before.result().orElseThrow().outcomes().probability(i, 0));
+                        .isCloseTo(
+                                before.result().orElseThrow().outcomes().probability(i, 0),
+                                within(candidate.equals(NEAR_3) ? 0 : 1e-9));
             }
         }
         assertThat(trained).containsExactly(a);

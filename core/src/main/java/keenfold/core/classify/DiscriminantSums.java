@@ -1,0 +1,131 @@
+package keenfold.core.classify;
+
+import java.util.Arrays;
+import java.util.Optional;
+import java.util.stream.IntStream;
+import keenfold.core.prepare.FitFailure;
+import keenfold.core.prepare.Training;
+
+/**
+ * The sums of {@link Discriminant} over all rows, from which those of some rows are taken away.
+ *
+ * <p>Definition: with S the sum of x − m and P the sums of squares and products of x − m about a class's mean m over all n
+ * rows, and s, q those of the rows held out, h of them: the mean of the rest is m + t, t = (S − s)/(n − h), and its sums about
+ * that mean are P − q − (n − h)·tt'.
+ */
+final class DiscriminantSums implements Whole {
+    /** Above so many sums the memory is worth more than the time. */
+    private static final long MOST_SUMS = 2_000_000;
+
+    /** Nearly dependent columns enlarge what the difference has lost; the fit from the rows is for them. */
+    private static final double LEAST_PIVOT = 1e-4;
+
+    private final Discriminant classifier;
+    private final Training all;
+    private final double[][] x;
+    private final int[] present;
+    private final double[] weights;
+    private final double[][] center;
+    private final double[][] sum;
+    private final double[][] products;
+
+    private DiscriminantSums(Discriminant classifier, Training all, int[] present) {
+        this.classifier = classifier;
+        this.all = all;
+        this.x = Training.columns(all.table());
+        this.present = present;
+        this.weights = all.classWeights();
+        int p = x.length;
+        this.center = new double[weights.length][p];
+        for (int j = 0; j < p; j++) {
+            for (int i = 0; i < all.rows(); i++) {
+                center[all.target(i)][j] += x[j][i];
+            }
+            for (int c = 0; c < weights.length; c++) {
+                center[c][j] /= weights[c];
+            }
+        }
+        this.sum = new double[weights.length][p];
+        this.products = new double[weights.length][p * p];
+        add(IntStream.range(0, all.rows()).toArray(), sum, products);
+    }
+
+    /** Returns the sums, unless they are too many. */
+    static Optional<Whole> of(Discriminant classifier, Training all) {
+        long columns = all.table().columns().size();
+        int[] present = IntStream.range(0, all.classes())
+                .filter(c -> all.classWeights()[c] > 0)
+                .toArray();
+        return present.length < 2 || columns * columns * all.classes() > MOST_SUMS
+                ? Optional.empty()
+                : Optional.of(new DiscriminantSums(classifier, all, present));
+    }
+
+    /** Adds rows to sums about the classes' centers; of products, the lower triangle. */
+    private void add(int[] rows, double[][] toSum, double[][] toProducts) {
+        int p = x.length;
+        double[] off = new double[p];
+        for (int row : rows) {
+            int c = all.target(row);
+            double[] middle = center[c];
+            double[] ownSum = toSum[c];
+            double[] own = toProducts[c];
+            for (int j = 0; j < p; j++) {
+                off[j] = x[j][row] - middle[j];
+                ownSum[j] += off[j];
+            }
+            for (int a = 0; a < p; a++) {
+                double one = off[a];
+                int from = a * p;
+                for (int b = 0; b <= a; b++) {
+                    own[from + b] += one * off[b];
+                }
+            }
+        }
+    }
+
+    @Override
+    public Optional<Model> without(int[] rows) {
+        int p = x.length;
+        double[][] outSum = new double[weights.length][p];
+        double[][] outProducts = new double[weights.length][p * p];
+        add(rows, outSum, outProducts);
+        double[] left = weights.clone();
+        for (int row : rows) {
+            left[all.target(row)]--;
+        }
+        double[][] means = new double[weights.length][p];
+        double[][][] about = new double[present.length][p][p];
+        for (int k = 0; k < present.length; k++) {
+            int c = present[k];
+            double[] shift = new double[p];
+            for (int j = 0; j < p; j++) {
+                shift[j] = (sum[c][j] - outSum[c][j]) / left[c];
+                means[c][j] = center[c][j] + shift[j];
+            }
+            for (int a = 0; a < p; a++) {
+                for (int b = 0; b <= a; b++) {
+                    int at = a * p + b;
+                    double rest = products[c][at] - outProducts[c][at] - left[c] * shift[a] * shift[b];
+                    about[k][a][b] = rest;
+                    about[k][b][a] = rest;
+                }
+                double whole = products[c][a * p + a];
+                if (!(about[k][a][a] >= BayesSums.LEAST_LEFT * whole) || Double.isInfinite(whole)) {
+                    return Optional.empty();
+                }
+            }
+        }
+        if (Arrays.stream(present).anyMatch(c -> left[c] <= 0)
+                || !(Arrays.stream(left).sum() > present.length)) {
+            return Optional.empty();
+        }
+        try {
+            Discriminant.Made made = classifier.model(weights.length, present, left, means, about);
+            return made.left() >= LEAST_PIVOT ? Optional.of(made.model()) : Optional.empty();
+        } catch (FitFailure e) {
+            // The fit from the rows will say why, if it fails too.
+            return Optional.empty();
+        }
+    }
+}
