@@ -156,23 +156,22 @@ record Discriminant(double pooled, double diagonal) implements AcrossFolds {
         int[] rows = IntStream.range(0, training.rows())
                 .filter(i -> training.target(i) == c)
                 .toArray();
-        double[][] off = new double[x.length][rows.length];
-        for (int j = 0; j < x.length; j++) {
+        int p = x.length;
+        double[][] off = new double[p][rows.length];
+        double[] weights = new double[rows.length];
+        for (int r = 0; r < rows.length; r++) {
+            weights[r] = training.weight(rows[r]);
+        }
+        for (int j = 0; j < p; j++) {
             for (int r = 0; r < rows.length; r++) {
-                off[j][r] = (x[j][rows[r]] - mean[j]) * Math.sqrt(training.weight(rows[r]));
+                off[j][r] = x[j][rows[r]] - mean[j];
             }
         }
-        double[][] products = new double[x.length][x.length];
-        for (int a = 0; a < x.length; a++) {
-            for (int b = 0; b <= a; b++) {
-                double sum = 0;
-                for (int r = 0; r < rows.length; r++) {
-                    sum += off[a][r] * off[b][r];
-                }
-                products[a][b] = sum;
-                products[b][a] = sum;
-            }
-        }
+        double[] sums = new double[p * p];
+        Products.add(off, weights, sums);
+        Products.mirror(sums, p);
+        double[][] products = new double[p][];
+        Arrays.setAll(products, a -> Arrays.copyOfRange(sums, a * p, (a + 1) * p));
         return products;
     }
 

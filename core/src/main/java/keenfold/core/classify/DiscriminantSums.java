@@ -22,7 +22,10 @@ final class DiscriminantSums implements Whole {
 
     private final Discriminant classifier;
     private final Training all;
-    private final double[][] x;
+    private final int p;
+    /** Row after row: what is held out then lies together in memory. */
+    private final double[] values;
+
     private final int[] present;
     private final double[] weights;
     private final double[][] center;
@@ -32,10 +35,16 @@ final class DiscriminantSums implements Whole {
     private DiscriminantSums(Discriminant classifier, Training all, int[] present) {
         this.classifier = classifier;
         this.all = all;
-        this.x = Training.columns(all.table());
+        double[][] x = Training.columns(all.table());
+        this.p = x.length;
+        this.values = new double[all.rows() * p];
+        for (int i = 0; i < all.rows(); i++) {
+            for (int j = 0; j < p; j++) {
+                values[i * p + j] = x[j][i];
+            }
+        }
         this.present = present;
         this.weights = all.classWeights();
-        int p = x.length;
         this.center = new double[weights.length][p];
         for (int j = 0; j < p; j++) {
             for (int i = 0; i < all.rows(); i++) {
@@ -63,30 +72,33 @@ final class DiscriminantSums implements Whole {
 
     /** Adds rows to sums about the classes' centers; of products, the lower triangle. */
     private void add(int[] rows, double[][] toSum, double[][] toProducts) {
-        int p = x.length;
-        double[] off = new double[p];
-        for (int row : rows) {
-            int c = all.target(row);
-            double[] middle = center[c];
-            double[] ownSum = toSum[c];
-            double[] own = toProducts[c];
+        for (int c : present) {
+            int[] own = new int[rows.length];
+            int count = 0;
+            for (int row : rows) {
+                own[count] = row * p;
+                count += all.target(row) == c ? 1 : 0;
+            }
+            double[][] off = new double[p][count];
             for (int j = 0; j < p; j++) {
-                off[j] = x[j][row] - middle[j];
-                ownSum[j] += off[j];
-            }
-            for (int a = 0; a < p; a++) {
-                double one = off[a];
-                int from = a * p;
-                for (int b = 0; b <= a; b++) {
-                    own[from + b] += one * off[b];
+                double[] to = off[j];
+                double middle = center[c][j];
+                double total = 0;
+                for (int r = 0; r < to.length; r++) {
+                    double one = values[own[r] + j] - middle;
+                    to[r] = one;
+                    total += one;
                 }
+                toSum[c][j] += total;
             }
+            double[] ones = new double[count];
+            Arrays.fill(ones, 1);
+            Products.add(off, ones, toProducts[c]);
         }
     }
 
     @Override
     public Optional<Model> without(int[] rows) {
-        int p = x.length;
         double[][] outSum = new double[weights.length][p];
         double[][] outProducts = new double[weights.length][p * p];
         add(rows, outSum, outProducts);

@@ -210,19 +210,10 @@ record Logistic(double strength, double mix) implements AcrossFolds {
     /** X'·diag(curvature)·X + penalty, row after row. */
     static double[] hessian(double[][] x, double[] curvature, double strength) {
         int p = x.length;
-        int n = curvature.length;
         double[] h = new double[p * p];
-        double[] scaled = new double[n];
+        Products.add(x, curvature, h);
+        Products.mirror(h, p);
         for (int a = 0; a < p; a++) {
-            FitFailure.ifInterrupted();
-            for (int i = 0; i < n; i++) {
-                scaled[i] = curvature[i] * x[a][i];
-            }
-            for (int b = 0; b <= a; b++) {
-                double sum = dot(scaled, x[b]);
-                h[a * p + b] = sum;
-                h[b * p + a] = sum;
-            }
             h[a * p + a] += penalty(a, p, strength);
         }
         return h;

@@ -26,7 +26,8 @@ import keenfold.core.prepare.Training;
  * constant there is left out) for numbers, and of 0 or 1 for equal or other levels (Gower 1971, Biometrics 27(4),
  * doi:10.2307/2528823); rows that share no value are at distance 1.
  *
- * <p>Cost: O(n·p) per row and O(n) to find the k nearest; once for all numbers of neighbours of a family.
+ * <p>Cost: O(n·p) per row and O(n) to find the k nearest; once for all numbers of neighbours of a family. Euclidean distances
+ * are measured in single precision first, and exactly where a row may be among the nearest ({@link CloseRows}).
  *
  * <p>Size: training rows / k, times K − 1. Reference: Cover and Hart (1967), IEEE Trans. Inf. Theory 13(1),
  * doi:10.1109/TIT.1967.1053964.
@@ -35,6 +36,11 @@ import keenfold.core.prepare.Training;
  * @param byDistance whether votes count 1/distance
  */
 record Nearest(int neighbours, Distance distance, boolean byDistance) implements Classifier {
+    /** A rough search pays where the nearest are a small part of the rows. */
+    private static final int FEW = 4;
+
+    private static final int TOGETHER = 32;
+
     Nearest {
         Checks.atLeast("neighbours", neighbours, 1);
     }
@@ -88,9 +94,11 @@ record Nearest(int neighbours, Distance distance, boolean byDistance) implements
     private static final class Search {
         private final Training training;
         private final Distance distance;
+        private final int[] everyRow;
         private final double[][] columns;
         private final double[] range;
         private final int most;
+        private final Optional<CloseRows> close;
         private Optional<Found> last = Optional.empty();
         private Optional<Found> before = Optional.empty();
 
@@ -108,6 +116,12 @@ record Nearest(int neighbours, Distance distance, boolean byDistance) implements
             this.columns = columns(training.table());
             this.range = new double[columns.length];
             this.most = most;
+            this.everyRow = new int[training.rows()];
+            Arrays.setAll(everyRow, i -> i);
+            boolean few = most <= training.rows() / FEW;
+            this.close = distance == Distance.EUCLIDEAN && few && columns.length > 0
+                    ? CloseRows.of(columns, training.rows())
+                    : Optional.empty();
             for (int c = 0; c < columns.length; c++) {
                 // Levels are told apart by a range of −1.
                 range[c] = training.table().columns().get(c).match(n -> range(n.toArray()), k -> -1.0);
@@ -136,14 +150,35 @@ record Nearest(int neighbours, Distance distance, boolean byDistance) implements
             double[][] x = columns(table);
             double[] squared = new double[training.rows()];
             List<Near> rows = new ArrayList<>();
-            for (int i = 0; i < table.rows(); i++) {
-                FitFailure.ifInterrupted();
-                distances(x, i, squared);
-                rows.add(near(squared));
+            for (int from = 0; from < table.rows(); from += TOGETHER) {
+                int first = from;
+                double[][] some = new double[Math.min(TOGETHER, table.rows() - from)][columns.length];
+                for (int i = 0; i < some.length; i++) {
+                    double[] row = some[i];
+                    int at = first + i;
+                    Arrays.setAll(row, c -> x[c][at]);
+                }
+                List<Optional<int[]>> found = close.isPresent() ? close.get().near(some, most) : List.of();
+                for (int i = 0; i < some.length; i++) {
+                    FitFailure.ifInterrupted();
+                    if (!found.isEmpty() && found.get(i).isPresent()) {
+                        rows.add(measured(found.get(i).get(), some[i]));
+                    } else {
+                        distances(x, first + i, squared);
+                        rows.add(near(everyRow, squared));
+                    }
+                }
             }
             before = last;
             last = Optional.of(new Found(table, rows));
             return rows;
+        }
+
+        /** The same as from all distances: those of the rows that may be near are summed in the same order. */
+        private Near measured(int[] rows, double[] row) {
+            double[] squared = new double[rows.length];
+            Arrays.setAll(squared, j -> close.orElseThrow().squared(rows[j], row));
+            return near(rows, squared);
         }
 
         /** Distances of all training rows to a row; squared ones if they are Euclidean, which have the same order. */
@@ -196,8 +231,13 @@ record Nearest(int neighbours, Distance distance, boolean byDistance) implements
             }
         }
 
-        /** All rows no farther than the last wanted one: enough cases, since each row counts for one or more. */
-        private Near near(double[] squared) {
+        /**
+         * All rows no farther than the last wanted one: enough cases, since each row counts for one or more.
+         *
+         * @param candidates the rows that are looked at
+         * @param squared their distances
+         */
+        private Near near(int[] candidates, double[] squared) {
             int n = squared.length;
             double limit = most >= n ? Double.POSITIVE_INFINITY : Selection.smallest(squared.clone(), most - 1);
             int[] rows = new int[n];
@@ -214,7 +254,7 @@ record Nearest(int neighbours, Distance distance, boolean byDistance) implements
             int[] sorted = new int[count];
             double[] sortedDistance = new double[count];
             for (int i = 0; i < count; i++) {
-                sorted[i] = found[order[i]];
+                sorted[i] = candidates[found[order[i]]];
                 sortedDistance[i] = distance[order[i]];
             }
             return new Near(sorted, sortedDistance);

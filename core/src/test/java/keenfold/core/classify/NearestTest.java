@@ -51,6 +51,25 @@ class NearestTest {
         assertThat(model.size()).isCloseTo(2 * 40.0 / Math.min(k, 40), within(1e-12));
     }
 
+    @ParameterizedTest
+    @ValueSource(ints = {1, 5, 40})
+    void theRoughSearchFindsWhatMeasuringAllExactlyFinds(int k) {
+        Training training = Samples.normal(k, 1_300, 9, 3);
+        double[][] x = Training.columns(training.table());
+        double[][] test = Training.columns(Samples.normal(k + 1L, 60, 9, 3).table());
+        test[3][7] = 1e200;
+        Model model = new Nearest(k, Nearest.Distance.EUCLIDEAN, true).fit(training, Samples.chance());
+        // More neighbours than a fourth of the rows are searched among all distances, by the same rules.
+        Model all = Nearest.joint(
+                        List.of(
+                                new Nearest(k, Nearest.Distance.EUCLIDEAN, true),
+                                new Nearest(1_000, Nearest.Distance.EUCLIDEAN, true)),
+                        training)
+                .get(0);
+        assertThat(model.probabilities(Samples.table(test))).containsExactly(all.probabilities(Samples.table(test)));
+        assertThat(model.probabilities(Samples.table(x))).containsExactly(all.probabilities(Samples.table(x)));
+    }
+
     /** Those strictly nearer than the k-th vote whole; those as far as it share the places that are left. */
     private static double[] plainVotes(double[] d, int[] y, int k) {
         double limit = IntStream.range(0, d.length)

@@ -173,7 +173,7 @@ class LeakageTest {
 
     /** What the specification of sums and starts that folds share allows; all others share nothing. */
     private static double tolerance(Candidate candidate) {
-        return switch (candidate.kind().name()) {
+        return switch (candidate.name()) {
             case "naive-bayes" -> 1e-9;
             case "discriminant" -> 1e-8;
             case "logistic" -> 1e-7;
