@@ -20,32 +20,23 @@ final class DiscriminantSums implements Whole {
     /** Nearly dependent columns enlarge what the difference has lost; the fit from the rows is for them. */
     private static final double LEAST_PIVOT = 1e-4;
 
-    /** Rows that are turned into columns together: what they read and write stays in the nearest cache. */
-    private static final int TILE = 8;
-
     private final Discriminant classifier;
     private final Training all;
     private final int p;
-    /** Row after row: what is held out then lies together in memory. */
-    private final double[] values;
+    /** Each row less its class's center. */
+    private final double[][] off;
 
     private final int[] present;
     private final double[] weights;
     private final double[][] center;
     private final double[][] sum;
-    private final double[][] products;
+    private final double[][][] products;
 
     private DiscriminantSums(Discriminant classifier, Training all, int[] present) {
         this.classifier = classifier;
         this.all = all;
         double[][] x = Training.columns(all.table());
         this.p = x.length;
-        this.values = new double[all.rows() * p];
-        for (int i = 0; i < all.rows(); i++) {
-            for (int j = 0; j < p; j++) {
-                values[i * p + j] = x[j][i];
-            }
-        }
         this.present = present;
         this.weights = all.classWeights();
         this.center = new double[weights.length][p];
@@ -58,7 +49,13 @@ final class DiscriminantSums implements Whole {
             }
         }
         this.sum = new double[weights.length][p];
-        this.products = new double[weights.length][p * p];
+        this.products = new double[weights.length][p][p];
+        this.off = new double[all.rows()][p];
+        for (int i = 0; i < all.rows(); i++) {
+            for (int j = 0; j < p; j++) {
+                off[i][j] = x[j][i] - center[all.target(i)][j];
+            }
+        }
         add(IntStream.range(0, all.rows()).toArray(), sum, products);
     }
 
@@ -74,39 +71,60 @@ final class DiscriminantSums implements Whole {
     }
 
     /** Adds rows to sums about the classes' centers; of products, the lower triangle. */
-    private void add(int[] rows, double[][] toSum, double[][] toProducts) {
+    private void add(int[] rows, double[][] toSum, double[][][] toProducts) {
         for (int c : present) {
-            int[] own = new int[rows.length];
+            int[] own = new int[rows.length + 1];
             int count = 0;
             for (int row : rows) {
-                own[count] = row * p;
+                own[count] = row;
                 count += all.target(row) == c ? 1 : 0;
             }
-            double[][] off = new double[p][count];
-            for (int from = 0; from < count; from += TILE) {
-                int to = Math.min(count, from + TILE);
-                for (int j = 0; j < p; j++) {
-                    double[] column = off[j];
-                    double middle = center[c][j];
-                    double total = 0;
-                    for (int r = from; r < to; r++) {
-                        double one = values[own[r] + j] - middle;
-                        column[r] = one;
-                        total += one;
-                    }
-                    toSum[c][j] += total;
+            double[] sums = toSum[c];
+            double[][] to = toProducts[c];
+            int i = 0;
+            for (; i + 3 < count; i += 4) {
+                double[] r0 = off[own[i]];
+                double[] r1 = off[own[i + 1]];
+                double[] r2 = off[own[i + 2]];
+                double[] r3 = off[own[i + 3]];
+                four(sums, p, r0, 1, r1, 1, r2, 1, r3, 1);
+                for (int a = 0; a < p; a++) {
+                    four(to[a], a + 1, r0, r0[a], r1, r1[a], r2, r2[a], r3, r3[a]);
                 }
             }
-            double[] ones = new double[count];
-            Arrays.fill(ones, 1);
-            Products.add(off, ones, toProducts[c]);
+            for (; i < count; i++) {
+                double[] row = off[own[i]];
+                for (int a = 0; a < p; a++) {
+                    sums[a] += row[a];
+                    for (int b = 0; b <= a; b++) {
+                        to[a][b] += row[a] * row[b];
+                    }
+                }
+            }
+        }
+    }
+
+    /** Adds multiples of four rows: the sums are fetched and put back a fourth as often, and the loop makes vectors. */
+    private static void four(
+            double[] sums,
+            int size,
+            double[] r0,
+            double by0,
+            double[] r1,
+            double by1,
+            double[] r2,
+            double by2,
+            double[] r3,
+            double by3) {
+        for (int j = 0; j < size; j++) {
+            sums[j] = sums[j] + by0 * r0[j] + by1 * r1[j] + by2 * r2[j] + by3 * r3[j];
         }
     }
 
     @Override
     public Optional<Model> without(int[] rows) {
         double[][] outSum = new double[weights.length][p];
-        double[][] outProducts = new double[weights.length][p * p];
+        double[][][] outProducts = new double[weights.length][p][p];
         add(rows, outSum, outProducts);
         double[] left = weights.clone();
         for (int row : rows) {
@@ -123,12 +141,11 @@ final class DiscriminantSums implements Whole {
             }
             for (int a = 0; a < p; a++) {
                 for (int b = 0; b <= a; b++) {
-                    int at = a * p + b;
-                    double rest = products[c][at] - outProducts[c][at] - left[c] * shift[a] * shift[b];
+                    double rest = products[c][a][b] - outProducts[c][a][b] - left[c] * shift[a] * shift[b];
                     about[k][a][b] = rest;
                     about[k][b][a] = rest;
                 }
-                double whole = products[c][a * p + a];
+                double whole = products[c][a][a];
                 if (!(about[k][a][a] >= BayesSums.LEAST_LEFT * whole) || Double.isInfinite(whole)) {
                     return Optional.empty();
                 }
