@@ -41,7 +41,7 @@ cp "$root"/demo/*.csv "$work"
 (cd "$work" && keenfold demo show --quiet >/dev/null)
 shot survey 'keenfold survey hives.csv --target wintered'
 shot survey-by 'keenfold survey hives.csv --target wintered --by mites --quiet'
-shot catalog 'keenfold catalog strongest; keenfold catalog svm; keenfold catalog network' 62
+shot catalog 'keenfold catalog svm; keenfold catalog network' 48
 shot draft 'keenfold draft hives.csv --target wintered'
 (cd "$work" && keenfold draft hives.csv --target wintered -o hives.yaml --quiet)
 shot folds 'keenfold folds hives.yaml'

@@ -11,10 +11,25 @@ import java.util.function.ToDoubleFunction;
  * doi:10.1145/1882471.1882479, for joining the folds before the function is applied.
  */
 record CountMetric(
-        String name, MetricKind kind, boolean higherIsBetter, ToDoubleFunction<Confusion> function, Optional<Part> part)
+        String name,
+        MetricKind kind,
+        boolean higherIsBetter,
+        ToDoubleFunction<Confusion> function,
+        Optional<Part> part,
+        double least)
         implements Metric {
     /** Which rows a plain share is counted out of, and which of them count. */
     record Part(ToDoubleFunction<Confusion> successes, ToDoubleFunction<Confusion> trials) {}
+
+    /** A function of the matrix from 0 to 1, higher being better. */
+    static CountMetric of(String name, ToDoubleFunction<Confusion> function) {
+        return new CountMetric(name, MetricKind.COUNTS, true, function, Optional.empty(), 0);
+    }
+
+    /** The same with another least value. */
+    CountMetric from(double other) {
+        return new CountMetric(name, kind, higherIsBetter, function, part, other);
+    }
 
     @Override
     public Optional<Share> share(Outcomes outcomes) {

@@ -29,7 +29,23 @@ public enum Measure {
     /** Share of the rows called a class that are of it. */
     PRECISION("precision", "TP/(TP + FP); undefined without predictions of the class", true),
     /** Share of the other classes' rows that are not called the class. */
-    SPECIFICITY("specificity", "TN/(TN + FP); undefined without rows of other classes", true);
+    SPECIFICITY("specificity", "TN/(TN + FP); undefined without rows of other classes", true),
+    /** Share of the rows not called a class that are not of it. */
+    NPV("npv", "TN/(TN + FN); undefined where every row is predicted as the class", true),
+    /** Geometric mean of recall. */
+    G_MEAN("g-mean", "geometric mean over classes of recall; undefined if a class has no row", true),
+    /** Agreement beyond chance. */
+    KAPPA(
+            "kappa",
+            "(a - e)/(1 - e), a the accuracy and e what rows and predictions of these shares would have by chance;"
+                    + " undefined where both name one class alone",
+            true),
+    /** Correlation of classes and predictions. */
+    MCC(
+            "mcc",
+            "correlation of class and predicted class, (TP TN - FP FN)/sqrt((TP + FP)(TP + FN)(TN + FP)(TN + FN)) of two"
+                    + " classes; undefined where all rows or all predictions are of one class",
+            true);
 
     private static final double CLIP = 1e-15;
 
@@ -40,8 +56,9 @@ public enum Measure {
     Measure(String label, String definition, boolean bounded) {
         this.label = label;
         this.definition = definition;
-        this.hasForms =
-                bounded && !List.of("accuracy", "error", "balanced-accuracy").contains(label);
+        this.hasForms = bounded
+                && !List.of("accuracy", "error", "balanced-accuracy", "g-mean", "kappa", "mcc")
+                        .contains(label);
     }
 
     /** Returns the name that plans use. */
@@ -64,6 +81,7 @@ public enum Measure {
         return switch (this) {
             case LOG_LOSS -> "0 to 34.54";
             case BRIER -> "0 to 1; of three or more classes 0 to 2";
+            case KAPPA, MCC -> "-1 to 1; 0 for a guess";
             default -> "0 to 1";
         };
     }
@@ -79,7 +97,12 @@ public enum Measure {
             case F1, RECALL, PRECISION ->
                 "van Rijsbergen (1979), Information Retrieval, chapter 7; joined over the folds of a"
                         + " repeat as Forman and Scholz (2010), SIGKDD Explorations 12(1), doi:10.1145/1882471.1882479";
-            case SPECIFICITY -> "Yerushalmy (1947), Public Health Reports 62(40), doi:10.2307/4586294";
+            case SPECIFICITY, NPV -> "Yerushalmy (1947), Public Health Reports 62(40), doi:10.2307/4586294";
+            case G_MEAN -> "Kubat and Matwin (1997), Proc. 14th Int. Conf. Machine Learning";
+            case KAPPA -> "Cohen (1960), Educ. Psychol. Meas. 20(1), doi:10.1177/001316446002000104";
+            case MCC ->
+                "Matthews (1975), Biochim. Biophys. Acta 405(2), doi:10.1016/0005-2795(75)90109-9; of several classes"
+                        + " Gorodkin (2004), Comput. Biol. Chem. 28(5), doi:10.1016/j.compbiolchem.2004.09.006";
         };
     }
 
@@ -107,21 +130,18 @@ public enum Measure {
                         MetricKind.ROW_MEAN,
                         true,
                         m -> m.correct() / m.total(),
-                        Optional.of(new CountMetric.Part(Confusion::correct, Confusion::total)));
+                        Optional.of(new CountMetric.Part(Confusion::correct, Confusion::total)),
+                        0);
             case ERROR ->
                 new CountMetric(
                         name,
                         MetricKind.ROW_MEAN,
                         false,
                         m -> (m.total() - m.correct()) / m.total(),
-                        Optional.of(new CountMetric.Part(m -> m.total() - m.correct(), Confusion::total)));
+                        Optional.of(new CountMetric.Part(m -> m.total() - m.correct(), Confusion::total)),
+                        0);
             case BALANCED_ACCURACY ->
-                new CountMetric(
-                        name,
-                        MetricKind.COUNTS,
-                        true,
-                        m -> ClassWeights.equal(classes).mean(m, Measure::recall),
-                        Optional.empty());
+                CountMetric.of(name, m -> ClassWeights.equal(classes).mean(m, Measure::recall));
             case AUC -> new AucMetric(name, weights.fixed(classes));
             case LOG_LOSS -> new LossMetric(name, -StrictMath.log(CLIP), Measure::logLoss);
             case BRIER -> new LossMetric(name, classes == 2 ? 1 : 2, (o, i) -> brier(o, i, positive));
@@ -147,12 +167,57 @@ public enum Measure {
                         weights.only()
                                 .map(c ->
                                         new CountMetric.Part(m -> trueNegatives(m, c), m -> m.total() - m.actual(c))));
+            case NPV ->
+                counts(
+                        name,
+                        weights,
+                        (m, c) -> trueNegatives(m, c) / (m.total() - m.predicted(c)),
+                        weights.only()
+                                .map(c -> new CountMetric.Part(
+                                        m -> trueNegatives(m, c), m -> m.total() - m.predicted(c))));
+            case G_MEAN -> CountMetric.of(name, Measure::geometricMean);
+            case KAPPA -> CountMetric.of(name, Measure::kappa).from(-1);
+            case MCC -> CountMetric.of(name, Measure::correlation).from(-1);
         };
     }
 
     private static Metric counts(
             String name, ClassWeights weights, ClassWeights.OfClass ofClass, Optional<CountMetric.Part> part) {
-        return new CountMetric(name, MetricKind.COUNTS, true, m -> weights.mean(m, ofClass), part);
+        return new CountMetric(name, MetricKind.COUNTS, true, m -> weights.mean(m, ofClass), part, 0);
+    }
+
+    private static double geometricMean(Confusion m) {
+        double product = 1;
+        for (int c = 0; c < m.classes(); c++) {
+            product *= recall(m, c);
+        }
+        return m.classes() == 2 ? Math.sqrt(product) : StrictMath.pow(product, 1.0 / m.classes());
+    }
+
+    private static double kappa(Confusion m) {
+        double total = m.total();
+        double byChance = 0;
+        for (int c = 0; c < m.classes(); c++) {
+            byChance += m.actual(c) * m.predicted(c);
+        }
+        // Whole numbers as long as possible: n·correct − Σ over n² − Σ.
+        return (total * m.correct() - byChance) / (total * total - byChance);
+    }
+
+    private static double correlation(Confusion m) {
+        double total = m.total();
+        double both = 0;
+        double actual = 0;
+        double predicted = 0;
+        for (int c = 0; c < m.classes(); c++) {
+            both += m.actual(c) * m.predicted(c);
+            actual += m.actual(c) * m.actual(c);
+            predicted += m.predicted(c) * m.predicted(c);
+        }
+        double square = total * total;
+        // Rounding of the two roots must not carry a perfect correlation beyond 1.
+        double value = (total * m.correct() - both) / (Math.sqrt(square - actual) * Math.sqrt(square - predicted));
+        return Double.isNaN(value) ? value : Math.max(-1, Math.min(1, value));
     }
 
     private static double recall(Confusion m, int c) {

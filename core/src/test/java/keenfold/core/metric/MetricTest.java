@@ -32,7 +32,12 @@ class MetricTest {
             "recall",
             "precision:class=a",
             "specificity",
-            "specificity:shares");
+            "specificity:shares",
+            "npv",
+            "npv:class=a",
+            "g-mean",
+            "kappa",
+            "mcc");
 
     private static Metric metric(String name, Classes classes) {
         int[] counts = IntStream.range(0, classes.count()).map(c -> 3 + c).toArray();
@@ -60,7 +65,11 @@ class MetricTest {
         "specificity,0.66666666666666667",
         "f1,0.66666666666666667",
         "auc,0.83333333333333333",
-        "brier,0.18833333333333333"
+        "brier,0.18833333333333333",
+        "npv,0.66666666666666667",
+        "g-mean,0.66666666666666667",
+        "kappa,0.33333333333333333",
+        "mcc,0.33333333333333333"
     })
     void twoClassesByHand(String name, double expected) {
         Outcomes o = two(new int[] {1, 1, 1, 0, 0, 0}, 0.9, 0.8, 0.3, 0.7, 0.3, 0.1);
@@ -95,8 +104,65 @@ class MetricTest {
         assertThat(metric("recall:class=c", THREE).score(o)).isEqualTo(0.5);
         assertThat(metric("precision", THREE).score(o)).isCloseTo((2.0 / 3 + 2.0 / 3 + 1) / 3, within(1e-15));
         assertThat(metric("specificity:class=a", THREE).score(o)).isEqualTo(0.75);
+        // Not called a: four rows, one of them an a. Not called b: four, none a b. Not called c: six, one of them a c.
+        assertThat(metric("npv", THREE).score(o)).isCloseTo((3.0 / 4 + 1 + 5.0 / 6) / 3, within(1e-15));
+        assertThat(metric("g-mean", THREE).score(o)).isCloseTo(Math.cbrt(2.0 / 3 * 1 * 0.5), within(1e-15));
+        // Rows 3, 2, 2, predictions 3, 3, 1, five of seven right: by chance (9 + 6 + 2)/49.
+        assertThat(metric("kappa", THREE).score(o)).isCloseTo((5.0 / 7 - 17.0 / 49) / (1 - 17.0 / 49), within(1e-15));
+        // (35 - 17)/sqrt((49 - 17)(49 - 19)).
+        assertThat(metric("mcc", THREE).score(o)).isCloseTo(18 / Math.sqrt(32 * 30), within(1e-15));
         assertThat(metric("balanced-accuracy", THREE).score(o))
                 .isEqualTo(metric("recall", THREE).score(o));
+    }
+
+    /** Cohen (1960): of 200 cases a = 0.70, e = 0.60 0.50 + 0.30 0.30 + 0.10 0.20 = 0.41; and a plain correlation. */
+    @Test
+    void agreementAndCorrelationOfPublishedTables() {
+        int[][] cells = {{88, 14, 18}, {10, 40, 10}, {2, 6, 12}};
+        assertThat(metric("kappa", THREE).score(counted(cells))).isCloseTo(0.29 / 0.59, within(1e-15));
+        int[][] yesNo = {{45, 5}, {10, 40}};
+        Outcomes o = counted(yesNo);
+        double[] a = IntStream.range(0, 100).mapToDouble(o::actual).toArray();
+        double[] p = IntStream.range(0, 100).mapToDouble(o::predicted).toArray();
+        assertThat(metric("mcc", TWO).score(o)).isCloseTo(pearson(a, p), within(1e-14));
+        assertThat(metric("mcc", TWO).least()).isEqualTo(-1);
+        // Everything turned round.
+        assertThat(metric("mcc", TWO).score(counted(new int[][] {{0, 7}, {3, 0}})))
+                .isEqualTo(-1);
+    }
+
+    /** Outcomes with so many rows in each cell, class after class. */
+    private static Outcomes counted(int[][] cells) {
+        List<Integer> actual = new ArrayList<>();
+        List<Integer> predicted = new ArrayList<>();
+        for (int a = 0; a < cells.length; a++) {
+            for (int p = 0; p < cells.length; p++) {
+                for (int i = 0; i < cells[a][p]; i++) {
+                    actual.add(a);
+                    predicted.add(p);
+                }
+            }
+        }
+        double[] p = new double[actual.size() * cells.length];
+        for (int i = 0; i < actual.size(); i++) {
+            p[i * cells.length + predicted.get(i)] = 1;
+        }
+        int[] y = actual.stream().mapToInt(Integer::intValue).toArray();
+        return Outcomes.of(cells.length, 0, IntStream.range(0, y.length).toArray(), y, p);
+    }
+
+    private static double pearson(double[] a, double[] b) {
+        double ma = java.util.Arrays.stream(a).average().orElseThrow();
+        double mb = java.util.Arrays.stream(b).average().orElseThrow();
+        double ab = 0;
+        double aa = 0;
+        double bb = 0;
+        for (int i = 0; i < a.length; i++) {
+            ab += (a[i] - ma) * (b[i] - mb);
+            aa += (a[i] - ma) * (a[i] - ma);
+            bb += (b[i] - mb) * (b[i] - mb);
+        }
+        return ab / Math.sqrt(aa * bb);
     }
 
     @Test
@@ -107,6 +173,11 @@ class MetricTest {
         assertThat(metric("f1", TWO).score(allOfA)).isNaN();
         assertThat(metric("auc", TWO).score(allOfA)).isNaN();
         assertThat(metric("balanced-accuracy", TWO).score(allOfA)).isNaN();
+        assertThat(metric("g-mean", TWO).score(allOfA)).isNaN();
+        assertThat(metric("kappa", TWO).score(allOfA)).isNaN();
+        assertThat(metric("mcc", TWO).score(two(new int[] {1, 0}, 0.1, 0.2))).isNaN();
+        assertThat(metric("kappa", TWO).score(two(new int[] {1, 0}, 0.1, 0.2))).isZero();
+        assertThat(metric("npv", TWO).score(two(new int[] {1, 0}, 0.9, 0.8))).isNaN();
         assertThat(metric("accuracy", TWO).score(allOfA)).isEqualTo(1);
         // f1 is 0/2, defined, where the positive class is there but never found.
         assertThat(metric("f1", TWO).score(two(new int[] {1, 0}, 0.1, 0.2))).isZero();

@@ -60,7 +60,7 @@ public final class ScoresView {
         TextTable table =
                 TextTable.empty().column("candidate", TextTable.Align.NAME).column("mean", TextTable.Align.POINT);
         if (trainScores) {
-            table.column("on training rows", TextTable.Align.POINT);
+            table.column("training", TextTable.Align.POINT);
         }
         table.column("sd", TextTable.Align.POINT)
                 .column("se", TextTable.Align.POINT)
