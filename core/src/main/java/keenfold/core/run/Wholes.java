@@ -11,7 +11,6 @@ import keenfold.core.classify.Whole;
 import keenfold.core.classify.WrapperKind;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Table;
-import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Preparation;
 import keenfold.core.prepare.Step;
 import keenfold.core.prepare.Training;
@@ -25,7 +24,7 @@ import keenfold.core.split.Split;
  */
 final class Wholes {
     /** Above so many values a copy of them is worth more than the time. */
-    private static final long MOST_VALUES = 10_000_000;
+    private static final long MOST_VALUES = 3_000_000;
 
     private final Comparison comparison;
     private final ConcurrentHashMap<Key, Optional<Known>> known = new ConcurrentHashMap<>();
@@ -49,7 +48,12 @@ final class Wholes {
     }
 
     private Optional<Known> known(int task, Candidate candidate) {
-        return known.computeIfAbsent(new Key(task, candidate), k -> learn(task, candidate));
+        Key key = new Key(task, candidate);
+        if (!known.containsKey(key)) {
+            // Units come data set by data set: what is long past is let go of, and learned again should it be needed.
+            known.keySet().removeIf(k -> k.task() < task - 1);
+        }
+        return known.computeIfAbsent(key, k -> learn(task, candidate));
     }
 
     /**
@@ -92,7 +96,7 @@ final class Wholes {
             return classifier.needs().met(training.table())
                     ? classifier.whole(training).map(w -> new Known(w, asTheyAre))
                     : Optional.empty();
-        } catch (FitFailure e) {
+        } catch (RuntimeException | OutOfMemoryError | StackOverflowError e) {
             // All rows may fail where a fold does not, or the other way round; each fold then says so by itself.
             return Optional.empty();
         }

@@ -175,7 +175,7 @@ public final class PickView {
     public static String legend(MetricInference metric, Rule rule, Ink ink) {
         String text = "picked in draws: share of the " + metric.draws() + " draws in which " + rule.label()
                 + " picks it; a low share means that the pick would easily be another. size: effective number of"
-                + " parameters; it measures flexibility, not readability. The one-SE rule prefers the simple; it is not"
+                + " parameters; it measures flexibility, not readability, and counts to two digits. The one-SE rule prefers the simple; it is not"
                 + " the choice with the best expected score.";
         return ink.quiet(Wrap.lines(text, 0).stripTrailing()) + "\n";
     }
