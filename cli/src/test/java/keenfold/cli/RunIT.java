@@ -85,7 +85,7 @@ class RunIT {
                 keenfold: 1
                 data: [{file: %s, target: kind, leave-out: [sample]}]
                 splits: {folds: 5, repeats: 2}
-                metrics: [accuracy, log-loss]
+                metrics: [accuracy, log-loss, kappa, mcc, g-mean, npv, f-beta=2, top-k=2]
                 candidates:
                   near: {classifier: nearest, neighbours: {vary: [1, 20]}}
                   guess: {classifier: majority}
@@ -106,6 +106,9 @@ class RunIT {
         Program.Outcome scores = program()
                 .run("scores", "both.kfl", "--train-scores", "--draws", "200")
                 .expect(0);
+        assertThat(scores.out())
+                .contains("f-beta=2 (higher")
+                .containsPattern("top-k=2 \\(higher is better\\)\n.*\nnear/20 ");
         assertThat(scores.out()).containsPattern("near/1 +0\\.\\d+ +1\\.000 ");
         assertThat(scores.said()).contains("accuracy on training rows is far better than on test rows for near/1");
         assertThat(program()

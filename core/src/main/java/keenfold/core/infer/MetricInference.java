@@ -7,7 +7,6 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.metric.Metric;
-import keenfold.core.metric.MetricKind;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.run.Fit;
 import keenfold.core.run.Parallel;
@@ -359,7 +358,7 @@ public final class MetricInference {
 
     /** In how many rows the predictions of two candidates differ, in what the metric looks at. */
     int differingRows(int a, int b) {
-        boolean labels = metric.kind() == MetricKind.ROW_MEAN || metric.kind() == MetricKind.COUNTS;
+        boolean labels = metric.byLabels();
         boolean[] differs = new boolean[panel.rows()];
         for (int r = 0; r < panel.parts(a).size(); r++) {
             Outcomes x = panel.parts(a).get(r);

@@ -3,6 +3,7 @@ package keenfold.core.metric;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import keenfold.core.data.Checks;
 
 /** The metrics that can be asked for, by name. */
 public enum Measure {
@@ -24,6 +25,13 @@ public enum Measure {
             false),
     /** Harmonic mean of precision and recall. */
     F1("f1", "2TP/(2TP + FP + FN); undefined at 0/0", true),
+    /** Weighted harmonic mean of precision and recall. */
+    F_BETA(
+            "f-beta",
+            "(1 + B^2)TP/((1 + B^2)TP + B^2 FN + FP), recall weighing B times as much as precision; undefined at 0/0",
+            true),
+    /** Share of rows whose class is among the most probable. */
+    TOP_K("top-k", "share of rows whose class is among the K most probable; among equals the first", true),
     /** Share of a class's rows that are found. */
     RECALL("recall", "TP/(TP + FN); undefined without rows of the class", true),
     /** Share of the rows called a class that are of it. */
@@ -57,7 +65,7 @@ public enum Measure {
         this.label = label;
         this.definition = definition;
         this.hasForms = bounded
-                && !List.of("accuracy", "error", "balanced-accuracy", "g-mean", "kappa", "mcc")
+                && !List.of("accuracy", "error", "balanced-accuracy", "g-mean", "kappa", "mcc", "top-k")
                         .contains(label);
     }
 
@@ -68,7 +76,29 @@ public enum Measure {
 
     /** Returns the definition in one line. */
     public String definition() {
-        return definition;
+        return number().map(n -> definition + "; asked for as " + label + "=" + n.symbol() + ", such as " + n.example())
+                .orElse(definition);
+    }
+
+    /**
+     * A number that is part of a metric's name.
+     *
+     * @param range what it may be, in words
+     * @param example the name with a number
+     */
+    public record Parameter(String symbol, String range, String example) {
+        boolean takes(double value) {
+            return symbol.equals("K") ? value >= 1 && value == Math.rint(value) && value < 1e6 : value > 0;
+        }
+    }
+
+    /** Returns the number that the name goes on with, if it does. */
+    public Optional<Parameter> number() {
+        return switch (this) {
+            case F_BETA -> Optional.of(new Parameter("B", "a number above 0", "f-beta=2"));
+            case TOP_K -> Optional.of(new Parameter("K", "a whole number of at least 1", "top-k=2"));
+            default -> Optional.empty();
+        };
     }
 
     /** Returns whether higher values are better. */
@@ -93,8 +123,9 @@ public enum Measure {
             case BALANCED_ACCURACY -> "Brodersen et al. (2010), ICPR, doi:10.1109/ICPR.2010.764";
             case AUC -> "Hanley and McNeil (1982), Radiology 143(1), doi:10.1148/radiology.143.1.7063747";
             case LOG_LOSS -> "Good (1952), J. R. Stat. Soc. B 14(1), doi:10.1111/j.2517-6161.1952.tb00104.x";
+            case TOP_K -> "Hand (1997), Construction and Assessment of Classification Rules, chapter 6";
             case BRIER -> "Brier (1950), Monthly Weather Review 78(1)";
-            case F1, RECALL, PRECISION ->
+            case F1, F_BETA, RECALL, PRECISION ->
                 "van Rijsbergen (1979), Information Retrieval, chapter 7; joined over the folds of a"
                         + " repeat as Forman and Scholz (2010), SIGKDD Explorations 12(1), doi:10.1145/1882471.1882479";
             case SPECIFICITY, NPV -> "Yerushalmy (1947), Public Health Reports 62(40), doi:10.2307/4586294";
@@ -113,7 +144,7 @@ public enum Measure {
 
     /** Returns whether it looks at predicted labels, and not at probabilities. */
     public boolean byLabels() {
-        return this != AUC && this != LOG_LOSS && this != BRIER;
+        return this != AUC && this != LOG_LOSS && this != BRIER && this != TOP_K;
     }
 
     /** Returns the measure of a name. */
@@ -121,17 +152,32 @@ public enum Measure {
         return Arrays.stream(values()).filter(m -> m.label.equals(label)).findFirst();
     }
 
-    /** Returns the metric on all classes alike; for one-sided measures, weighted over classes. */
-    Metric bind(String name, int classes, int positive, ClassWeights weights) {
+    /**
+     * Returns the metric on all classes alike; for one-sided measures, weighted over classes.
+     *
+     * @param number the one of the name; NaN if it has none
+     * @throws IllegalArgumentException if the number says nothing of so many classes
+     */
+    Metric bind(String name, int classes, int positive, ClassWeights weights, double number) {
         return switch (this) {
-            case ACCURACY ->
-                new CountMetric(
+            case ACCURACY -> accuracy(name);
+            case TOP_K -> {
+                Checks.that(
+                        number < classes,
+                        "metric \"%s\": every row's class is among the %.0f most probable of %d; ask for fewer",
                         name,
-                        MetricKind.ROW_MEAN,
-                        true,
-                        m -> m.correct() / m.total(),
-                        Optional.of(new CountMetric.Part(Confusion::correct, Confusion::total)),
-                        0);
+                        number,
+                        classes);
+                yield new TopMetric(accuracy(name), (int) number);
+            }
+            case F_BETA -> {
+                double square = number * number;
+                yield counts(
+                        name,
+                        weights,
+                        (m, c) -> (1 + square) * m.at(c, c) / (square * m.actual(c) + m.predicted(c)),
+                        Optional.empty());
+            }
             case ERROR ->
                 new CountMetric(
                         name,
@@ -179,6 +225,16 @@ public enum Measure {
             case KAPPA -> CountMetric.of(name, Measure::kappa).from(-1);
             case MCC -> CountMetric.of(name, Measure::correlation).from(-1);
         };
+    }
+
+    private static CountMetric accuracy(String name) {
+        return new CountMetric(
+                name,
+                MetricKind.ROW_MEAN,
+                true,
+                m -> m.correct() / m.total(),
+                Optional.of(new CountMetric.Part(Confusion::correct, Confusion::total)),
+                0);
     }
 
     private static Metric counts(

@@ -24,6 +24,11 @@ public interface Metric {
         return 1;
     }
 
+    /** Returns whether predictions with the same labels have the same score. */
+    default boolean byLabels() {
+        return kind() == MetricKind.ROW_MEAN || kind() == MetricKind.COUNTS;
+    }
+
     /** Returns a scorer of fixed outcomes. */
     Scorer scorer(Outcomes outcomes);
 

@@ -1,12 +1,14 @@
 package keenfold.core.metric;
 
 import java.util.Arrays;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Classes;
 
 /**
- * A metric as it is asked for: {@code NAME}, {@code NAME:shares} or {@code NAME:class=LABEL}.
+ * A metric as it is asked for: {@code NAME}, {@code NAME:shares} or {@code NAME:class=LABEL}; {@code NAME=NUMBER} for
+ * those that need a number.
  *
  * <p>The plain name of a one-sided metric speaks of the positive class when there are two classes, and is the plain mean
  * over classes when there are more; {@code :shares} weights the classes by their share, {@code :class=LABEL} is one
@@ -14,9 +16,10 @@ import keenfold.core.data.Classes;
  *
  * @param text the name as written
  * @param measure the metric without its form
+ * @param number what stands behind the equals sign; NaN if the measure needs none
  * @param form what stands behind the colon, empty if nothing does
  */
-public record MetricName(String text, Measure measure, String form) {
+public record MetricName(String text, Measure measure, double number, String form) {
     private static final String SHARES = "shares";
     private static final String CLASS = "class=";
 
@@ -27,7 +30,9 @@ public record MetricName(String text, Measure measure, String form) {
      */
     public static MetricName parse(String text) {
         int colon = text.indexOf(':');
-        String base = colon < 0 ? text : text.substring(0, colon);
+        String named = colon < 0 ? text : text.substring(0, colon);
+        int equals = named.indexOf('=');
+        String base = equals < 0 ? named : named.substring(0, equals);
         String form = colon < 0 ? "" : text.substring(colon + 1);
         Measure measure = Measure.of(base)
                 .orElseThrow(() -> new IllegalArgumentException(String.format(
@@ -44,7 +49,32 @@ public record MetricName(String text, Measure measure, String form) {
                     base,
                     base);
         }
-        return new MetricName(text, measure, form);
+        Optional<String> number = equals < 0 ? Optional.empty() : Optional.of(named.substring(equals + 1));
+        return new MetricName(text, measure, number(text, measure, number), form);
+    }
+
+    private static double number(String text, Measure measure, Optional<String> written) {
+        if (measure.number().isEmpty()) {
+            Checks.that(written.isEmpty(), "metric \"%s\": %s takes no number", text, measure.label());
+            return Double.NaN;
+        }
+        Measure.Parameter number = measure.number().get();
+        double value = Double.NaN;
+        try {
+            value = Double.parseDouble(written.orElse(""));
+        } catch (NumberFormatException e) {
+            // What is no number is refused below, with what would be right.
+            value = Double.NaN;
+        }
+        Checks.that(
+                Double.isFinite(value) && number.takes(value),
+                "metric \"%s\": expected %s=%s, %s, such as %s",
+                text,
+                measure.label(),
+                number.symbol(),
+                number.range(),
+                number.example());
+        return value;
     }
 
     /**
@@ -60,11 +90,11 @@ public record MetricName(String text, Measure measure, String form) {
             int c = classes.indexOf(label);
             Checks.that(
                     c >= 0, "metric \"%s\": no class is called \"%s\"; there are %s", text, label, classes.labels());
-            return measure.bind(text, k, classes.positive(), ClassWeights.only(c));
+            return measure.bind(text, k, classes.positive(), ClassWeights.only(c), number);
         }
         ClassWeights weights = form.equals(SHARES)
                 ? ClassWeights.byShare(classCounts)
                 : classes.binary() ? ClassWeights.only(classes.positive()) : ClassWeights.equal(k);
-        return measure.bind(text, k, classes.positive(), weights);
+        return measure.bind(text, k, classes.positive(), weights, number);
     }
 }

@@ -91,6 +91,11 @@ public final class Outcomes {
         return new Outcomes(classes, row, fold, actual, by, probability);
     }
 
+    /** Returns the same outcomes with other predicted classes. */
+    Outcomes withPredicted(int[] other) {
+        return new Outcomes(classes, row, fold, actual, other, probability);
+    }
+
     /** Returns the same outcomes with rows numbered 0 … size() − 1. */
     Outcomes renumbered() {
         int[] own = new int[row.length];

@@ -37,7 +37,10 @@ class MetricTest {
             "npv:class=a",
             "g-mean",
             "kappa",
-            "mcc");
+            "mcc",
+            "f-beta=0.5",
+            "f-beta=2:class=a",
+            "top-k=1");
 
     private static Metric metric(String name, Classes classes) {
         int[] counts = IntStream.range(0, classes.count()).map(c -> 3 + c).toArray();
@@ -111,6 +114,14 @@ class MetricTest {
         assertThat(metric("kappa", THREE).score(o)).isCloseTo((5.0 / 7 - 17.0 / 49) / (1 - 17.0 / 49), within(1e-15));
         // (35 - 17)/sqrt((49 - 17)(49 - 19)).
         assertThat(metric("mcc", THREE).score(o)).isCloseTo(18 / Math.sqrt(32 * 30), within(1e-15));
+        // Class a: TP 2, FN 1, FP 1; b: 2, 0, 1; c: 1, 1, 0.
+        assertThat(metric("f-beta=2", THREE).score(o)).isCloseTo((10.0 / 15 + 10.0 / 11 + 5.0 / 9) / 3, within(1e-15));
+        assertThat(metric("f-beta=1:class=c", THREE).score(o))
+                .isEqualTo(metric("f1:class=c", THREE).score(o));
+        // Of the two misses, the third row has a third (tied with c, which comes later), the last one c second.
+        assertThat(metric("top-k=2", THREE).score(o)).isEqualTo(1);
+        assertThat(metric("top-k=1", THREE).score(o))
+                .isEqualTo(metric("accuracy", THREE).score(o));
         assertThat(metric("balanced-accuracy", THREE).score(o))
                 .isEqualTo(metric("recall", THREE).score(o));
     }
@@ -163,6 +174,33 @@ class MetricTest {
             bb += (b[i] - mb) * (b[i] - mb);
         }
         return ab / Math.sqrt(aa * bb);
+    }
+
+    @Test
+    void amongTheMostProbableEqualsCountInTheirOrder() {
+        double[] p = {.4, .3, .3, /**/ .4, .3, .3, /**/ .2, .2, .6};
+        Outcomes o = Outcomes.of(3, 0, new int[] {0, 1, 2}, new int[] {1, 2, 1}, p);
+        assertThat(metric("top-k=2", THREE).score(o)).isCloseTo(1.0 / 3, within(1e-15));
+        assertThat(metric("top-k=2", THREE).share(o).orElseThrow()).isEqualTo(new Metric.Share(1, 3));
+        // The threshold moves labels, not what is most probable.
+        Outcomes moved = two(new int[] {1, 0}, 0.6, 0.6).withThreshold(1, 0.7);
+        assertThat(metric("top-k=1", TWO).score(moved)).isEqualTo(0.5);
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "f-beta|expected f-beta=B, a number above 0, such as f-beta=2",
+                "f-beta=x|expected f-beta=B, a number above 0, such as f-beta=2",
+                "f-beta=0|expected f-beta=B, a number above 0, such as f-beta=2",
+                "top-k=1.5|expected top-k=K, a whole number of at least 1, such as top-k=2",
+                "top-k=3|every row's class is among the 3 most probable of 3; ask for fewer",
+                "top-k=2:shares|has no such form",
+                "accuracy=2|accuracy takes no number",
+            })
+    void numbersInNamesAreChecked(String name, String complaint) {
+        assertThatThrownBy(() -> metric(name, THREE)).hasMessageContaining(complaint);
     }
 
     @Test

@@ -160,7 +160,7 @@ public final class Cautions {
                     metric.draws() + metric.dropped()));
         }
         double most = (double) Arrays.stream(data.classCounts()).max().orElse(0) / data.rows();
-        if (metric.metric().kind() == MetricKind.ROW_MEAN && most >= IMBALANCED) {
+        if (metric.metric().kind() == MetricKind.ROW_MEAN && metric.metric().byLabels() && most >= IMBALANCED) {
             cautions.add(String.format(
                     Locale.ROOT,
                     "%s: %s of rows are of one class, so that always guessing it has an accuracy of %.3f; read"
