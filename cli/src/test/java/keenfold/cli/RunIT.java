@@ -85,7 +85,7 @@ class RunIT {
                 keenfold: 1
                 data: [{file: %s, target: kind, leave-out: [sample]}]
                 splits: {folds: 5, repeats: 2}
-                metrics: [accuracy, log-loss, kappa, mcc, g-mean, npv, f-beta=2, top-k=2]
+                metrics: [accuracy, log-loss, kappa, mcc, g-mean, npv, f-beta=2, top-k=2, average-precision]
                 candidates:
                   near: {classifier: nearest, neighbours: {vary: [1, 20]}}
                   guess: {classifier: majority}

@@ -196,7 +196,7 @@ final class VarianceModel {
         }
         double[] shares = classShares(without);
         double freedom = freedom(shares);
-        if (smallClass && metric.kind() == MetricKind.RANK && shares.length > 0) {
+        if (smallClass && metric.ofPairs() && shares.length > 0) {
             cases *= smallClassFactor(shares);
         }
         double total = mean || smallClass

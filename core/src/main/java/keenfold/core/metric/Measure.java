@@ -15,6 +15,12 @@ public enum Measure {
     BALANCED_ACCURACY("balanced-accuracy", "mean over classes of recall; undefined if a class has no row", true),
     /** Area under the ROC curve. */
     AUC("auc", "share of pairs of one fold in which the row of the class has the higher probability; ties ½", true),
+    /** Mean precision over the rows of a class. */
+    AVERAGE_PRECISION(
+            "average-precision",
+            "mean over the rows of the class of precision at the threshold that just finds each, within its fold; a guess"
+                    + " has the share of the class; undefined without rows of the class",
+            true),
     /** Mean negative logarithm of the probability of what came true. */
     LOG_LOSS("log-loss", "mean of −ln(probability given to the row's class), clipped at 1e-15; lower is better", false),
     /** Mean squared error of the probabilities. */
@@ -122,6 +128,8 @@ public enum Measure {
             case ACCURACY, ERROR -> "Hand (1997), Construction and Assessment of Classification Rules, chapter 6";
             case BALANCED_ACCURACY -> "Brodersen et al. (2010), ICPR, doi:10.1109/ICPR.2010.764";
             case AUC -> "Hanley and McNeil (1982), Radiology 143(1), doi:10.1148/radiology.143.1.7063747";
+            case AVERAGE_PRECISION ->
+                "Davis and Goadrich (2006), Proc. 23rd Int. Conf. Machine Learning, doi:10.1145/1143844.1143874";
             case LOG_LOSS -> "Good (1952), J. R. Stat. Soc. B 14(1), doi:10.1111/j.2517-6161.1952.tb00104.x";
             case TOP_K -> "Hand (1997), Construction and Assessment of Classification Rules, chapter 6";
             case BRIER -> "Brier (1950), Monthly Weather Review 78(1)";
@@ -144,7 +152,7 @@ public enum Measure {
 
     /** Returns whether it looks at predicted labels, and not at probabilities. */
     public boolean byLabels() {
-        return this != AUC && this != LOG_LOSS && this != BRIER && this != TOP_K;
+        return this != AUC && this != AVERAGE_PRECISION && this != LOG_LOSS && this != BRIER && this != TOP_K;
     }
 
     /** Returns the measure of a name. */
@@ -188,7 +196,8 @@ public enum Measure {
                         0);
             case BALANCED_ACCURACY ->
                 CountMetric.of(name, m -> ClassWeights.equal(classes).mean(m, Measure::recall));
-            case AUC -> new AucMetric(name, weights.fixed(classes));
+            case AUC -> new RankMetric(name, new ConcordantPairs(), weights.fixed(classes));
+            case AVERAGE_PRECISION -> new RankMetric(name, new AveragePrecision(), weights.fixed(classes));
             case LOG_LOSS -> new LossMetric(name, -StrictMath.log(CLIP), Measure::logLoss);
             case BRIER -> new LossMetric(name, classes == 2 ? 1 : 2, (o, i) -> brier(o, i, positive));
             case F1 ->

@@ -29,6 +29,11 @@ public interface Metric {
         return kind() == MetricKind.ROW_MEAN || kind() == MetricKind.COUNTS;
     }
 
+    /** Returns whether the score is a share of pairs of rows. */
+    default boolean ofPairs() {
+        return false;
+    }
+
     /** Returns a scorer of fixed outcomes. */
     Scorer scorer(Outcomes outcomes);
 

@@ -25,6 +25,8 @@ class MetricTest {
             "auc",
             "auc:shares",
             "auc:class=a",
+            "average-precision",
+            "average-precision:shares",
             "log-loss",
             "brier",
             "f1",
@@ -72,11 +74,13 @@ class MetricTest {
         "npv,0.66666666666666667",
         "g-mean,0.66666666666666667",
         "kappa,0.33333333333333333",
+        "average-precision,0.86666666666666667",
         "mcc,0.33333333333333333"
     })
     void twoClassesByHand(String name, double expected) {
         Outcomes o = two(new int[] {1, 1, 1, 0, 0, 0}, 0.9, 0.8, 0.3, 0.7, 0.3, 0.1);
         // auc: .9 and .8 each beat .7, .3, .1; .3 beats .1 and ties with .3: 7.5 of 9 pairs.
+        // average-precision: .9 and .8 are found with precision 1, .3 among five called: (1 + 1 + 3/5)/3.
         // brier: (.01 + .04 + .49 + .49 + .09 + .01)/6.
         assertThat(metric(name, TWO).score(o)).isCloseTo(expected, within(1e-15));
     }
@@ -247,6 +251,48 @@ class MetricTest {
             parts.add(Outcomes.of(classes, f, row, actual, p));
         }
         return Outcomes.join(parts);
+    }
+
+    @ParameterizedTest
+    @ValueSource(ints = {2, 3})
+    void averagePrecisionAgreesWithSteppingThroughAllThresholds(int classes) {
+        for (int round = 0; round < 30; round++) {
+            Outcomes o = random(new Seed(round).with(classes).chance(), classes, 3, 12, 36);
+            for (int c = 0; c < classes; c++) {
+                double sum = 0;
+                double cases = 0;
+                for (int f = 0; f < 3; f++) {
+                    int fold = f;
+                    int of = c;
+                    int[] rows = IntStream.range(0, o.size())
+                            .filter(i -> o.fold(i) == fold)
+                            .toArray();
+                    double own =
+                            IntStream.of(rows).filter(i -> o.actual(i) == of).count();
+                    double[] thresholds = IntStream.of(rows)
+                            .mapToDouble(i -> -o.probability(i, of))
+                            .distinct()
+                            .sorted()
+                            .toArray();
+                    double recallBefore = 0;
+                    double average = 0;
+                    for (double t : thresholds) {
+                        int[] called = IntStream.of(rows)
+                                .filter(i -> o.probability(i, of) >= -t)
+                                .toArray();
+                        double found = IntStream.of(called)
+                                .filter(i -> o.actual(i) == of)
+                                .count();
+                        average += (found / own - recallBefore) * found / called.length;
+                        recallBefore = found / own;
+                    }
+                    sum += own * average;
+                    cases += own;
+                }
+                String name = "average-precision:class=" + (char) ('a' + c);
+                assertThat(metric(name, classes == 2 ? TWO : THREE).score(o)).isCloseTo(sum / cases, within(1e-12));
+            }
+        }
     }
 
     @ParameterizedTest
