@@ -58,6 +58,7 @@ final class ScoresCommand implements Callable<Integer> {
     public Integer call() {
         by.ifPresent(b -> reading.checked(() -> {
             Checks.that(b.equals("repeat"), "--by %s: expected repeat", b);
+            Checks.that(!trainScores, "--train-scores says nothing beside --by; leave out one of them");
             return b;
         }));
         Reading.Read read = reading.read(Optional.empty());

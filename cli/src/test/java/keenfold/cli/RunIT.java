@@ -110,7 +110,14 @@ class RunIT {
                 .contains("f-beta=2 (higher")
                 .containsPattern("top-k=2 \\(higher is better\\)\n.*\nnear/20 ");
         assertThat(scores.out()).containsPattern("near/1 +0\\.\\d+ +1\\.000 ");
-        assertThat(scores.said()).contains("accuracy on training rows is far better than on test rows for near/1");
+        assertThat(scores.said())
+                .contains("accuracy on training rows is far better than on test rows for near/1")
+                .contains("log-loss on training rows is far better than on test rows for near/1");
+        assertThat(program()
+                        .run("scores", "both.kfl", "--train-scores", "--by", "repeat")
+                        .expect(2)
+                        .err())
+                .contains("--train-scores says nothing beside --by");
         assertThat(program()
                         .run("scores", "both.kfl", "--train-scores", "--csv", "--draws", "200")
                         .expect(0)

@@ -23,6 +23,9 @@ final class CloseRows {
     /** A block of training rows is to stay in the cache while some rows are measured against it. */
     private static final int BLOCK_VALUES = 65_536;
 
+    /** What one array can hold. */
+    private static final long MOST_VALUES = Integer.MAX_VALUE - 8L;
+
     private static final int LEAST_WIDTH = 256;
     private static final int MOST_WIDTH = 2_048;
     private static final int ROOM = 256;
@@ -62,8 +65,11 @@ final class CloseRows {
         }
     }
 
-    /** Returns the rows of some columns, unless a value is too large for single precision. */
+    /** Returns the rows of some columns, unless there are too many, or a value is too large for single precision. */
     static Optional<CloseRows> of(double[][] x, int rows) {
+        if ((long) rows * x.length > MOST_VALUES) {
+            return Optional.empty();
+        }
         double longest = 0;
         double[] squares = new double[rows];
         for (double[] column : x) {

@@ -138,14 +138,21 @@ record Discriminant(double pooled, double diagonal) implements AcrossFolds {
         return new Made(new Densities(classes, present, used, densities, size * (classes - 1)), left);
     }
 
-    private static double[][] means(Training training, double[][] x, double[] weights) {
+    /** Class means, summed from each class's first row on: where a class does not vary, its mean is that very value. */
+    static double[][] means(Training training, double[][] x, double[] weights) {
         double[][] means = new double[weights.length][x.length];
+        int[] first = new int[weights.length];
+        for (int i = training.rows() - 1; i >= 0; i--) {
+            first[training.target(i)] = i;
+        }
         for (int j = 0; j < x.length; j++) {
+            double[] column = x[j];
             for (int i = 0; i < training.rows(); i++) {
-                means[training.target(i)][j] += training.weight(i) * x[j][i];
+                int c = training.target(i);
+                means[c][j] += training.weight(i) * (column[i] - column[first[c]]);
             }
             for (int c = 0; c < weights.length; c++) {
-                means[c][j] /= weights[c];
+                means[c][j] = column[first[c]] + means[c][j] / weights[c];
             }
         }
         return means;

@@ -39,15 +39,7 @@ final class DiscriminantSums implements Whole {
         this.p = x.length;
         this.present = present;
         this.weights = all.classWeights();
-        this.center = new double[weights.length][p];
-        for (int j = 0; j < p; j++) {
-            for (int i = 0; i < all.rows(); i++) {
-                center[all.target(i)][j] += x[j][i];
-            }
-            for (int c = 0; c < weights.length; c++) {
-                center[c][j] /= weights[c];
-            }
-        }
+        this.center = Discriminant.means(all, x, weights);
         this.sum = new double[weights.length][p];
         this.products = new double[weights.length][p][p];
         this.off = new double[all.rows()][p];
@@ -62,9 +54,9 @@ final class DiscriminantSums implements Whole {
     /** Returns the sums, unless they are too many. */
     static Optional<Whole> of(Discriminant classifier, Training all) {
         long columns = all.table().columns().size();
-        int[] present = IntStream.range(0, all.classes())
-                .filter(c -> all.classWeights()[c] > 0)
-                .toArray();
+        double[] weights = all.classWeights();
+        int[] present =
+                IntStream.range(0, weights.length).filter(c -> weights[c] > 0).toArray();
         return present.length < 2 || columns * columns * all.classes() > MOST_SUMS
                 ? Optional.empty()
                 : Optional.of(new DiscriminantSums(classifier, all, present));

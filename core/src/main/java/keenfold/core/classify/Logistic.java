@@ -191,7 +191,7 @@ record Logistic(double strength, double mix) implements AcrossFolds {
                 + " Newton steps: the classes can be separated without error; set strength above 0");
     }
 
-    double binarySize(double[][] x, double[] w, double[] prob) {
+    private double binarySize(double[][] x, double[] w, double[] prob) {
         double[] curvature = new double[w.length];
         for (int i = 0; i < w.length; i++) {
             curvature[i] = w[i] * prob[i] * (1 - prob[i]);

@@ -16,14 +16,14 @@ import keenfold.core.prepare.Training;
  *
  * <p>With ridge and two classes the curvature there serves too: from β, repeat β ← β + (a·X'WX + P)⁻¹·g(β) with the gradient
  * g of the fold, X'WX of all rows at their solution and a the fold's share of them, which needs one pass over the rows a
- * step where Newton's method needs as many as there are columns. Each step must be at most a third of the one before, or
- * Newton's method takes over; so the error is at most half of the last step, which is within the tolerance of Newton's.
+ * step where Newton's method needs as many as there are columns. Each step must be at most a third of the one before. Where
+ * it ends, one step of Newton's method with the fold's own curvature, which the size needs anyway, must be within its
+ * tolerance too, or Newton's method goes on from there: rows held out can hide a direction from X'WX, never from that.
  * (Chord method; Ortega and Rheinboldt 1970, Iterative Solution of Nonlinear Equations in Several Variables, 7.1.)
  */
 final class LogisticNear implements Whole {
     private static final int MOST_STEPS = 30;
     private static final double MOST_RATE = 1.0 / 3;
-    private static final double ROUNDING = 1e-4;
 
     private final Logistic classifier;
     private final Logistic.Linear solution;
@@ -115,22 +115,29 @@ final class LogisticNear implements Whole {
             double[] move = metric.solve(gradient);
             double length = Logistic.largest(move);
             double tolerance = Logistic.TOLERANCE * (1 + Logistic.largest(beta));
-            // What is left to go may be rounding alone, which no longer shrinks.
-            boolean there = length <= tolerance * ROUNDING;
-            if (!there && !(length <= MOST_RATE * before)) {
+            if (!(length <= MOST_RATE * before)) {
                 break;
+            }
+            if (length <= tolerance) {
+                double[] own = new double[n];
+                Arrays.setAll(own, i -> w[i] * prob[i] * (1 - prob[i]));
+                Spd newton = Spd.factor(Logistic.hessian(x, own, classifier.strength()), p);
+                move = newton.solve(gradient);
+                if (!(Logistic.largest(move) <= tolerance)) {
+                    break;
+                }
+                for (int j = 0; j < p; j++) {
+                    beta[j] += move[j];
+                }
+                double[] penalties = new double[p];
+                Arrays.setAll(penalties, j -> Logistic.penalty(j, p, classifier.strength()));
+                return new Logistic.Linear(
+                        training.classes(), present, new double[][] {beta}, p - newton.traceOfInverseTimes(penalties));
             }
             for (int j = 0; j < p; j++) {
                 beta[j] += move[j];
             }
             before = length;
-            if (there || (step > 0 && length <= tolerance)) {
-                return new Logistic.Linear(
-                        training.classes(),
-                        present,
-                        new double[][] {beta},
-                        classifier.binarySize(x, w, chances(x, beta, n)));
-            }
         }
         return classifier.binary(training, x, y, present, beta);
     }

@@ -194,6 +194,41 @@ class WholeTest {
         }
     }
 
+    /** One huge value among the rows held out: nearly all of the curvature of all rows lies in its column. */
+    @ParameterizedTest
+    @CsvSource({"1e5", "1e9", "-1e12"})
+    void aHugeValueHeldOutHidesNoDirection(double value) {
+        Training sane = Samples.normal(12, 200, 4, 2);
+        double[][] x = Training.columns(sane.table());
+        x[0][10] = value;
+        x[2][20] = -value;
+        Training all = Samples.training(x, sane.targets(), 2);
+        int[] held = fold(0, 200);
+        Training fold = rest(all, held);
+        double[] expected = new Logistic(1, 0).fit(fold, Samples.chance()).probabilities(fold.table());
+        Whole whole = new Logistic(1, 0).whole(all).orElseThrow();
+        whole.near(fold).ifPresent(m -> {
+            double[] found = m.probabilities(fold.table());
+            for (int i = 0; i < expected.length; i++) {
+                assertThat(found[i]).isCloseTo(expected[i], within(1e-7));
+            }
+        });
+    }
+
+    @Test
+    void aConstantColumnAddsNothingToADiscriminant() {
+        Training plain = Samples.normal(13, 90, 2, 3);
+        double[][] x = Training.columns(plain.table());
+        double[] tenth = new double[90];
+        Arrays.fill(tenth, 0.1);
+        Training more = Samples.training(new double[][] {x[0], tenth, x[1]}, plain.targets(), 3);
+        for (Discriminant one : List.of(new Discriminant(1, 0), new Discriminant(0.5, 0))) {
+            double[] expected = one.fit(plain, Samples.chance()).probabilities(plain.table());
+            assertThat(one.fit(more, Samples.chance()).probabilities(more.table()))
+                    .containsExactly(expected);
+        }
+    }
+
     @Test
     void aConstantColumnTellsNoClassesApartByRounding() {
         double[] tenth = new double[7];

@@ -206,12 +206,12 @@ public final class Cautions {
 
     /**
      * Whether the training rows' score is better by more than chance between folds and by a tenth of the metric's range,
-     * or by half of a score without an upper end.
+     * or, of a loss of probabilities, by half of the test score.
      */
     private static boolean farAbove(MetricInference metric, MeanScore score) {
         double gap = metric.metric().turned(score.train()) - metric.metric().turned(score.mean());
         double range = metric.metric().most() - metric.metric().least();
-        double far = Double.isInfinite(range) ? score.mean() / 2 : range / 10;
+        double far = metric.metric().kind() == MetricKind.LOSS ? score.mean() / 2 : range / 10;
         return gap > far && gap > score.sd();
     }
 
