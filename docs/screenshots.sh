@@ -49,6 +49,6 @@ shot compare 'keenfold compare hives.csv --target wintered --positive no --group
 (cd "$work" && keenfold compare hives.csv --target wintered --positive no --groups apiary --leave-out inspected --seed 7 --quiet \
   --try 'logit=logistic strength=1,30,300' --try 'near=nearest neighbours=9,27' --try 'woods=forest trees=100' --try guess=majority -o few.kfl >/dev/null)
 shot scores 'keenfold scores few.kfl --metric auc --metric log-loss'
-shot contrast 'keenfold contrast show/demo.kfl --quiet'
+shot contrast 'keenfold contrast show/demo.kfl --quiet | head -44'
 shot pick 'keenfold pick few.kfl'
-shot demo 'rm -rf d; keenfold demo d --quiet | head -48'
+shot demo 'rm -rf d; keenfold demo d --quiet | head -44'
