@@ -77,6 +77,12 @@ public final class DataSet {
         return new DataSet(name, features, classes, target, groups, Optional.of(when), sourceRows);
     }
 
+    /** Returns the same data set whose rows belong to other groups, or to none. */
+    public DataSet withGroups(Optional<Categories> others) {
+        others.ifPresent(g -> Checks.that(g.rows() == rows(), "%d groups for %d rows", g.rows(), rows()));
+        return new DataSet(name, features, classes, target, others, order, sourceRows);
+    }
+
     /** Returns the data set of some of the rows, in the order given; classes keep their numbers. */
     public DataSet select(int[] rows) {
         int[] source = new int[rows.length];

@@ -1,7 +1,10 @@
 package keenfold.core.infer;
 
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Seed;
 import keenfold.core.metric.Metric;
@@ -57,25 +60,57 @@ final class Bootstrap {
         }
     }
 
+    /** What is to be drawn of one metric: the candidates, by their indexes. */
+    record Asked(Metric metric, List<Integer> candidates) {
+        Asked {
+            candidates = List.copyOf(candidates);
+        }
+    }
+
+    /** Draws the means of one metric. */
+    Means means(Metric metric, List<Integer> candidates, boolean withinClasses) {
+        return means(List.of(new Asked(metric, candidates)), withinClasses).get(0);
+    }
+
     /**
-     * Draws the means of candidates.
+     * Draws the means of several metrics with the same weights.
      *
-     * @param candidates indexes of admitted candidates
      * @param withinClasses whether rows are drawn within classes
      */
-    Means means(Metric metric, List<Integer> candidates, boolean withinClasses) {
-        List<List<Scorer>> scorers = parallel.map(
-                candidates.size(),
-                c -> panel.parts(candidates.get(c)).stream().map(metric::scorer).toList());
-        int blocks = (draws + Scorer.LANES - 1) / Scorer.LANES;
-        List<double[][]> scored = parallel.map(blocks, block -> block(block, scorers, withinClasses));
-        double[][] byDraw = new double[candidates.size()][draws];
-        for (int b = 0; b < draws; b++) {
-            for (int c = 0; c < byDraw.length; c++) {
-                byDraw[c][b] = scored.get(b / Scorer.LANES)[c][b % Scorer.LANES];
-            }
+    List<Means> means(List<Asked> asked, boolean withinClasses) {
+        List<List<List<Scorer>>> scorers = new ArrayList<>();
+        for (Asked one : asked) {
+            scorers.add(parallel.map(one.candidates.size(), c -> panel.parts(one.candidates.get(c)).stream()
+                    .map(one.metric::scorer)
+                    .toList()));
         }
-        return new Means(byDraw);
+        boolean joined = panel.task().splits().joined();
+        double[][][] byDraw = new double[asked.size()][][];
+        for (int m = 0; m < byDraw.length; m++) {
+            byDraw[m] = new double[asked.get(m).candidates.size()][draws];
+        }
+        List<List<Integer>> members = withinClasses ? classMembers() : List.of();
+        parallel.map(blocks(), block -> {
+            double[][] weights = weights(block, members);
+            for (int m = 0; m < byDraw.length; m++) {
+                double[][] scored = joined
+                        ? meansOfRepeats(weights, lanes(block), scorers.get(m))
+                        : meansOfSplits(weights, lanes(block), scorers.get(m));
+                for (int c = 0; c < scored.length; c++) {
+                    System.arraycopy(scored[c], 0, byDraw[m][c], block * Scorer.LANES, lanes(block));
+                }
+            }
+            return block;
+        });
+        return Arrays.stream(byDraw).map(Means::new).toList();
+    }
+
+    private int blocks() {
+        return (draws + Scorer.LANES - 1) / Scorer.LANES;
+    }
+
+    private int lanes(int block) {
+        return Math.min(Scorer.LANES, draws - block * Scorer.LANES);
     }
 
     /**
@@ -85,16 +120,17 @@ final class Bootstrap {
     double[][] running(Metric metric, int candidate, boolean withinClasses) {
         List<Scorer> parts = panel.parts(candidate).stream().map(metric::scorer).toList();
         boolean joined = panel.task().splits().joined();
-        int blocks = (draws + Scorer.LANES - 1) / Scorer.LANES;
         double[][] byDraw = new double[parts.size()][draws];
-        parallel.map(blocks, block -> {
-            double[] weights = weights(block, withinClasses);
-            double[] one = new double[Scorer.LANES];
-            double[] sum = new double[Scorer.LANES];
-            int[] used = new int[Scorer.LANES];
+        List<List<Integer>> members = withinClasses ? classMembers() : List.of();
+        parallel.map(blocks(), block -> {
+            double[][] weights = weights(block, members);
+            int lanes = lanes(block);
+            double[] one = new double[lanes];
+            double[] sum = new double[lanes];
+            int[] used = new int[lanes];
             for (int p = 0; p < parts.size(); p++) {
                 parts.get(p).score(weights, one);
-                for (int lane = 0; lane < Scorer.LANES && block * Scorer.LANES + lane < draws; lane++) {
+                for (int lane = 0; lane < lanes; lane++) {
                     if (joined || !Double.isNaN(one[lane])) {
                         sum[lane] += one[lane];
                         used[lane]++;
@@ -107,53 +143,88 @@ final class Bootstrap {
         return byDraw;
     }
 
-    private double[][] block(int block, List<List<Scorer>> scorers, boolean withinClasses) {
-        double[] weights = weights(block, withinClasses);
-        return panel.task().splits().joined() ? meansOfRepeats(weights, scorers) : meansOfSplits(weights, scorers);
+    /** The weights of a block of draws by row; rows of one unit share an array, and rows never tested one of zeros. */
+    private double[][] weights(int block, List<List<Integer>> members) {
+        return byRow(byUnit(block, members), lanes(block));
     }
 
-    private double[] weights(int block, boolean withinClasses) {
-        double[] weights = new double[units.rows() * Scorer.LANES];
-        for (int lane = 0; lane < Scorer.LANES; lane++) {
-            int draw = block * Scorer.LANES + lane;
-            if (draw < draws) {
-                fill(weights, lane, draw, withinClasses);
-            }
+    private double[][] byUnit(int block, List<List<Integer>> members) {
+        int lanes = lanes(block);
+        double[][] byUnit = new double[units.count()][lanes];
+        for (int lane = 0; lane < lanes; lane++) {
+            draw(block * Scorer.LANES + lane, members, byUnit, lane);
+        }
+        return byUnit;
+    }
+
+    private double[][] byRow(double[][] byUnit, int lanes) {
+        double[] never = new double[lanes];
+        double[][] weights = new double[units.rows()][];
+        for (int row = 0; row < weights.length; row++) {
+            weights[row] = units.of(row) < 0 ? never : byUnit[units.of(row)];
         }
         return weights;
     }
 
-    private static double[][] meansOfRepeats(double[] weights, List<List<Scorer>> scorers) {
-        double[][] means = new double[scorers.size()][Scorer.LANES];
-        double[] one = new double[Scorer.LANES];
+    /** Draws all weights and returns how many cases were drawn: what drawing costs by itself. */
+    double weightsAlone() {
+        return parallel.map(blocks(), block -> Arrays.stream(byUnit(block, List.of()))
+                        .mapToDouble(w -> w[0])
+                        .sum())
+                .stream()
+                .mapToDouble(Double::doubleValue)
+                .sum();
+    }
+
+    /** Adds one draw to its lane; within classes if members are given. */
+    private void draw(int draw, List<List<Integer>> members, double[][] byUnit, int lane) {
+        if (members.isEmpty()) {
+            Chance chance = seed.with(draw).chance();
+            int m = byUnit.length;
+            for (int i = 0; i < m; i++) {
+                byUnit[chance.below(m)][lane]++;
+            }
+            return;
+        }
+        Chance chance = seed.with(draw).with("classes").chance();
+        for (List<Integer> of : members) {
+            for (int i = 0; i < of.size(); i++) {
+                byUnit[of.get(chance.below(of.size()))][lane]++;
+            }
+        }
+    }
+
+    private static double[][] meansOfRepeats(double[][] weights, int lanes, List<List<Scorer>> scorers) {
+        double[][] means = new double[scorers.size()][lanes];
+        double[] one = new double[lanes];
         for (int c = 0; c < means.length; c++) {
             List<Scorer> parts = scorers.get(c);
             for (Scorer part : parts) {
                 part.score(weights, one);
-                for (int lane = 0; lane < Scorer.LANES; lane++) {
+                for (int lane = 0; lane < lanes; lane++) {
                     means[c][lane] += one[lane];
                 }
             }
-            for (int lane = 0; lane < Scorer.LANES; lane++) {
+            for (int lane = 0; lane < lanes; lane++) {
                 means[c][lane] /= parts.size();
             }
         }
         return means;
     }
 
-    private static double[][] meansOfSplits(double[] weights, List<List<Scorer>> scorers) {
-        double[][] means = new double[scorers.size()][Scorer.LANES];
+    private static double[][] meansOfSplits(double[][] weights, int lanes, List<List<Scorer>> scorers) {
+        double[][] means = new double[scorers.size()][lanes];
         if (scorers.isEmpty()) {
             return means;
         }
         int parts = scorers.get(0).size();
-        int[] used = new int[Scorer.LANES];
-        double[][] scores = new double[means.length][Scorer.LANES];
+        int[] used = new int[lanes];
+        double[][] scores = new double[means.length][lanes];
         for (int p = 0; p < parts; p++) {
             for (int c = 0; c < means.length; c++) {
                 scorers.get(c).get(p).score(weights, scores[c]);
             }
-            for (int lane = 0; lane < Scorer.LANES; lane++) {
+            for (int lane = 0; lane < lanes; lane++) {
                 boolean defined = true;
                 for (double[] own : scores) {
                     defined &= !Double.isNaN(own[lane]);
@@ -167,41 +238,62 @@ final class Bootstrap {
             }
         }
         for (double[] own : means) {
-            for (int lane = 0; lane < Scorer.LANES; lane++) {
+            for (int lane = 0; lane < lanes; lane++) {
                 own[lane] = 2 * used[lane] < parts ? Double.NaN : own[lane] / used[lane];
             }
         }
         return means;
     }
 
-    private void fill(double[] weights, int lane, int draw, boolean withinClasses) {
-        int[] counts = withinClasses ? withinClasses(draw) : counts(draw);
-        for (int row = 0; row < units.rows(); row++) {
-            int unit = units.of(row);
-            weights[row * Scorer.LANES + lane] = unit < 0 ? 0 : counts[unit];
-        }
+    /**
+     * Scores, in each draw, one chosen candidate on the units that the draw left out; NaN where that is undefined or where
+     * none was chosen.
+     *
+     * @param chosen per draw the candidate, by its index; −1 for none
+     * @param withinClasses whether the draws were
+     */
+    double[] leftOut(Metric metric, int[] chosen, boolean withinClasses) {
+        double[] scores = new double[draws];
+        Arrays.fill(scores, Double.NaN);
+        Map<Integer, List<Scorer>> scorers = new HashMap<>();
+        Arrays.stream(chosen)
+                .filter(c -> c >= 0)
+                .distinct()
+                .forEach(c -> scorers.put(
+                        c, panel.parts(c).stream().map(metric::scorer).toList()));
+        boolean joined = panel.task().splits().joined();
+        List<List<Integer>> members = withinClasses ? classMembers() : List.of();
+        parallel.map(blocks(), block -> {
+            double[][] without = complement(block, members);
+            int lanes = lanes(block);
+            int first = block * Scorer.LANES;
+            Arrays.stream(chosen, first, first + lanes)
+                    .filter(c -> c >= 0)
+                    .distinct()
+                    .forEach(c -> {
+                        List<List<Scorer>> one = List.of(scorers.getOrDefault(c, List.of()));
+                        double[] means =
+                                (joined ? meansOfRepeats(without, lanes, one) : meansOfSplits(without, lanes, one))[0];
+                        for (int lane = 0; lane < lanes; lane++) {
+                            if (chosen[first + lane] == c) {
+                                scores[first + lane] = means[lane];
+                            }
+                        }
+                    });
+            return block;
+        });
+        return scores;
     }
 
-    /** How often draw b has each unit. */
-    int[] counts(int draw) {
-        Chance chance = seed.with(draw).chance();
-        int m = units.count();
-        int[] counts = new int[m];
-        for (int i = 0; i < m; i++) {
-            counts[chance.below(m)]++;
-        }
-        return counts;
-    }
-
-    private int[] withinClasses(int draw) {
-        Chance chance = seed.with(draw).with("classes").chance();
-        int[] counts = new int[units.count()];
-        for (List<Integer> members : classMembers()) {
-            for (int i = 0; i < members.size(); i++) {
-                counts[members.get(chance.below(members.size()))]++;
+    /** Weights of 1 for the rows whose unit a draw left out, 0 for the others and for rows that are never tested. */
+    private double[][] complement(int block, List<List<Integer>> members) {
+        double[][] byUnit = byUnit(block, members);
+        for (double[] weights : byUnit) {
+            for (int lane = 0; lane < weights.length; lane++) {
+                weights[lane] = weights[lane] == 0 ? 1 : 0;
             }
         }
-        return counts;
+        return byRow(byUnit, lanes(block));
     }
 
     private List<List<Integer>> classMembers() {

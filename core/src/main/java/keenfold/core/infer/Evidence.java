@@ -10,12 +10,30 @@ import keenfold.core.data.Checks;
  * @param level of intervals, such as 0.95; 1 − level is the error rate of the calls
  * @param margin differences strictly within ± margin count as equivalent; 0 for none; in the metric's own unit
  * @param against the one candidate that all others were to be compared with from the outset, if the plan names one
+ * @param method how differences are tested
+ * @param adjust how p-values are adjusted, if not as the method does
+ * @param refits how many resamples are run whole, N; 0 for none
  */
-public record Evidence(int draws, double level, double margin, Optional<String> against) {
+public record Evidence(
+        int draws,
+        double level,
+        double margin,
+        Optional<String> against,
+        Method method,
+        Optional<Adjust> adjust,
+        int refits) {
+    /** Below this number of whole resamples no call is made. */
+    public static final int FEWEST_REFITS = 50;
+
     /** 5000 draws, 95 %, no margin, all pairs. */
     public static final Evidence DEFAULT = new Evidence(5000, 0.95, 0, Optional.empty());
 
     private static final int LEAST_DRAWS = 100;
+
+    /** Returns evidence by the preset method, without whole resamples. */
+    public Evidence(int draws, double level, double margin, Optional<String> against) {
+        this(draws, level, margin, against, Method.PIVOT, Optional.empty(), 0);
+    }
 
     /** Checks the ranges. */
     public Evidence {
@@ -23,6 +41,11 @@ public record Evidence(int draws, double level, double margin, Optional<String> 
         Checks.share("level", level);
         Checks.that(level >= 0.5, "level = %s: expected at least 0.5, such as 0.95", level);
         Checks.atLeast("margin", margin, 0);
+        Checks.atLeast("refit", refits, 0);
+        Checks.that(
+                method == Method.PIVOT || adjust.filter(a -> a == Adjust.MAX_T).isEmpty(),
+                "adjust = max-t needs the draws of method pivot; with %s use holm or none",
+                method.label());
         Checks.that(
                 Pivot.rank(level, draws) <= draws,
                 "draws = %d: too few for a level of %s; ask for at least %d",
@@ -31,18 +54,33 @@ public record Evidence(int draws, double level, double margin, Optional<String> 
                 (int) Math.ceil(level / (1 - level)));
     }
 
+    /** Returns how p-values are adjusted. */
+    public Adjust adjustment() {
+        return adjust.orElse(method.preset());
+    }
+
     /** Returns the same with another number of draws. */
     public Evidence withDraws(int other) {
-        return new Evidence(other, level, margin, against);
+        return new Evidence(other, level, margin, against, method, adjust, refits);
     }
 
     /** Returns the same with another level. */
     public Evidence withLevel(double other) {
-        return new Evidence(draws, other, margin, against);
+        return new Evidence(draws, other, margin, against, method, adjust, refits);
     }
 
     /** Returns the same with another margin. */
     public Evidence withMargin(double other) {
-        return new Evidence(draws, level, other, against);
+        return new Evidence(draws, level, other, against, method, adjust, refits);
+    }
+
+    /** Returns the same with another method, adjusted as asked or as the method does. */
+    public Evidence withMethod(Method other, Optional<Adjust> asked) {
+        return new Evidence(draws, level, margin, against, other, asked, refits);
+    }
+
+    /** Returns the same with another number of whole resamples. */
+    public Evidence withRefits(int other) {
+        return new Evidence(draws, level, margin, against, method, adjust, other);
     }
 }

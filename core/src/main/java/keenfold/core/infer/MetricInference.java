@@ -21,6 +21,9 @@ public final class MetricInference {
     /** The share of draws in which a candidate may be undefined. */
     static final double MOST_UNDEFINED = 0.05;
 
+    /** The share of draws in which the chosen candidate must have a score on what was left out. */
+    static final double LEAST_LEFT_OUT = 0.8;
+
     private static final int FEW = 5;
     private static final int ENOUGH_SPLITS = 25;
 
@@ -32,28 +35,50 @@ public final class MetricInference {
     private final List<Integer> compared;
     private final VarianceModel variances;
     private final CaseUnits units;
+    private final Bootstrap bootstrap;
     private final double[][] draws;
+    private final int[] keptDraws;
     private final Pivot.Roots roots;
-    private final int dropped;
     private final boolean withinClasses;
     private final List<String> notices = new ArrayList<>();
     private Optional<List<MeanScore>> means = Optional.empty();
     private Optional<List<Contrast>> contrasts = Optional.empty();
 
+    /** Draws one metric alone. */
     MetricInference(Panel panel, int metricIndex, Evidence evidence, Parallel parallel) {
+        this(panel, metricIndex, evidence, parallel, defined(panel, metricIndex), Optional.empty());
+    }
+
+    /** The admitted candidates whose every repeat (or split) has a score. */
+    static List<Integer> defined(Panel panel, int metricIndex) {
+        Metric metric = panel.task().metrics().get(metricIndex);
+        return panel.admitted().stream()
+                .filter(c -> !panel.parts(c).isEmpty())
+                .filter(c -> Arrays.stream(Bootstrap.partScores(metric, panel.parts(c)))
+                        .noneMatch(Double::isNaN))
+                .toList();
+    }
+
+    /**
+     * Takes draws that were made for several metrics at once.
+     *
+     * @param defined the candidates that were drawn
+     */
+    MetricInference(
+            Panel panel,
+            int metricIndex,
+            Evidence evidence,
+            Parallel parallel,
+            List<Integer> defined,
+            Optional<Bootstrap.Means> made) {
         this.panel = panel;
         this.metricIndex = metricIndex;
         this.metric = panel.task().metrics().get(metricIndex);
         this.evidence = evidence;
         this.parallel = parallel;
         this.units = panel.units();
-        List<Integer> defined = panel.admitted().stream()
-                .filter(c -> Arrays.stream(Bootstrap.partScores(metric, panel.parts(c)))
-                        .noneMatch(Double::isNaN))
-                .filter(c -> !panel.parts(c).isEmpty())
-                .toList();
-        Bootstrap bootstrap = new Bootstrap(panel, evidence.draws(), parallel);
-        Bootstrap.Means drawn = bootstrap.means(metric, defined, false);
+        this.bootstrap = new Bootstrap(panel, evidence.draws(), parallel);
+        Bootstrap.Means drawn = made.orElseGet(() -> bootstrap.means(metric, defined, false));
         boolean within = false;
         if (lost(drawn) > MOST_UNDEFINED * drawn.draws() && !units.grouped()) {
             notices.add(String.format(
@@ -70,8 +95,7 @@ public final class MetricInference {
         this.withinClasses = within;
         int[] kept = keptCandidates(drawn);
         this.compared = Arrays.stream(kept).mapToObj(defined::get).toList();
-        int[] keptDraws = keptDraws(drawn, kept);
-        this.dropped = drawn.draws() - keptDraws.length;
+        this.keptDraws = keptDraws(drawn, kept);
         this.draws = new double[kept.length][keptDraws.length];
         double[] normals = bootstrap.normals();
         double[] z = new double[keptDraws.length];
@@ -155,12 +179,12 @@ public final class MetricInference {
 
     /** Returns the number of draws that count, B. */
     public int draws() {
-        return evidence.draws() - dropped;
+        return keptDraws.length;
     }
 
     /** Returns how many draws were dropped because a candidate was undefined in them. */
     public int dropped() {
-        return dropped;
+        return evidence.draws() - keptDraws.length;
     }
 
     /** Returns what a reader must know. */
@@ -238,7 +262,7 @@ public final class MetricInference {
      * each is scored by itself).
      */
     public List<RunningMean> running(int candidate) {
-        double[][] drawn = new Bootstrap(panel, evidence.draws(), parallel).running(metric, candidate, withinClasses);
+        double[][] drawn = bootstrap.running(metric, candidate, withinClasses);
         double[] scores = Bootstrap.partScores(metric, panel.parts(candidate));
         return parallel.map(scores.length, r -> {
             double[] soFar = Arrays.copyOf(scores, r + 1);
@@ -314,9 +338,52 @@ public final class MetricInference {
      */
     public List<Contrast> contrasts() {
         if (contrasts.isEmpty()) {
-            contrasts = Optional.of(new MaxT(this, parallel).contrasts());
+            contrasts = Optional.of(new Contrasts(this, tester(), parallel).contrasts());
         }
         return contrasts.get();
+    }
+
+    private Tester tester() {
+        return switch (evidence.method()) {
+            case PIVOT -> new PivotTester(this);
+            case CASES -> new CaseTester(this, false);
+            case CASES_BCA -> new CaseTester(this, true);
+            case CORRECTED_T -> new CorrectedT(this);
+            case REFIT -> new RefitTester(this);
+            case MCNEMAR -> new McNemar(this);
+        };
+    }
+
+    /**
+     * Scores in each draw one chosen candidate on the rows (groups) that the draw left out, and returns the average.
+     *
+     * @param chosen per draw the candidate, by its index
+     * @return NaN if fewer than {@link #LEAST_LEFT_OUT} of the draws have such a score
+     */
+    public double leftOut(int[] chosen) {
+        int[] byDraw = new int[evidence.draws()];
+        Arrays.fill(byDraw, -1);
+        for (int b = 0; b < keptDraws.length; b++) {
+            byDraw[keptDraws[b]] = chosen[b];
+        }
+        double[] defined = Arrays.stream(bootstrap.leftOut(metric, byDraw, withinClasses))
+                .filter(s -> !Double.isNaN(s))
+                .toArray();
+        return defined.length < LEAST_LEFT_OUT * evidence.draws() ? Double.NaN : VarianceModel.mean(defined);
+    }
+
+    /** The scores of a candidate's fits on the common splits, by repeat and fold. */
+    double[] foldScores(int candidate) {
+        return panel.fitsOf(candidate).stream()
+                .flatMap(f -> f.result().stream())
+                .mapToDouble(r -> r.score(metricIndex))
+                .toArray();
+    }
+
+    /** Per compared candidate the mean without each row or group. */
+    double[][] withoutEachUnit() {
+        return parallel.map(compared.size(), c -> variances.withoutEachUnit(compared.get(c)))
+                .toArray(double[][]::new);
     }
 
     /** Returns the contrast of two compared candidates, if it belongs to the family. */

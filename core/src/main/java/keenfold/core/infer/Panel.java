@@ -33,6 +33,8 @@ public final class Panel {
     private final List<Integer> admitted;
     private final List<List<Outcomes>> parts;
     private final int common;
+    /** By resample, then by candidate: the outcomes of a whole run, where all of its fits are there. */
+    private final List<Map<Integer, Outcomes>> refits;
 
     private Panel(
             Task task,
@@ -41,7 +43,8 @@ public final class Panel {
             List<Map<Long, Fit>> fits,
             List<Integer> admitted,
             List<List<Outcomes>> parts,
-            int common) {
+            int common,
+            List<Map<Integer, Outcomes>> refits) {
         this.task = task;
         this.seed = seed;
         this.candidates = candidates;
@@ -49,6 +52,7 @@ public final class Panel {
         this.admitted = admitted;
         this.parts = parts;
         this.common = common;
+        this.refits = refits;
     }
 
     /** Returns the panel of one data set. */
@@ -89,7 +93,55 @@ public final class Panel {
                 }
             }
         }
-        return new Panel(task, results.seed(), results.candidates(), fits, admitted, parts, common);
+        return new Panel(
+                task,
+                results.seed(),
+                results.candidates(),
+                fits,
+                admitted,
+                parts,
+                common,
+                refits(results.refits().stream()
+                        .filter(f -> f.task() == taskIndex)
+                        .toList()));
+    }
+
+    private static List<Map<Integer, Outcomes>> refits(List<Fit> refits) {
+        Map<Integer, Map<Integer, List<Fit>>> byResample = new TreeMap<>();
+        for (Fit fit : refits) {
+            byResample
+                    .computeIfAbsent(fit.repeat(), r -> new TreeMap<>())
+                    .computeIfAbsent(fit.candidate(), c -> new ArrayList<>())
+                    .add(fit);
+        }
+        int folds = refits.stream().mapToInt(f -> f.fold() + 1).max().orElse(0);
+        List<Map<Integer, Outcomes>> whole = new ArrayList<>();
+        for (Map<Integer, List<Fit>> candidates : byResample.values()) {
+            Map<Integer, Outcomes> joined = new TreeMap<>();
+            candidates.forEach((c, own) -> {
+                if (own.size() == folds && own.stream().noneMatch(Fit::failed)) {
+                    joined.put(
+                            c,
+                            Outcomes.join(own.stream()
+                                    .sorted(java.util.Comparator.comparingInt(Fit::fold))
+                                    .flatMap(f -> f.result().stream())
+                                    .map(Fit.Result::outcomes)
+                                    .toList()));
+                }
+            });
+            whole.add(joined);
+        }
+        return whole;
+    }
+
+    /** Returns how many resamples were run whole, or in part. */
+    public int refits() {
+        return refits.size();
+    }
+
+    /** The outcomes of a candidate's run on a resample, if all of its fits are there. */
+    Optional<Outcomes> refit(int resample, int candidate) {
+        return Optional.ofNullable(refits.get(resample).get(candidate));
     }
 
     /** Which splits of a repeat are scored together: all of a partition, otherwise each by itself. */
@@ -236,12 +288,22 @@ public final class Panel {
     Panel first(int count) {
         List<List<Outcomes>> fewer =
                 parts.stream().map(p -> p.subList(0, Math.min(count, p.size()))).toList();
-        return new Panel(task, seed, candidates, fits, admitted, fewer, common);
+        return new Panel(task, seed, candidates, fits, admitted, fewer, common, refits);
     }
 
     /** Returns the number of rows of the data set. */
     public int rows() {
         return task.data().rows();
+    }
+
+    /** Returns ρ, test rows per distinct training row, averaged over the splits. */
+    double testPerTraining() {
+        return task.splits().testPerTraining();
+    }
+
+    /** Returns whether the typical fold tests a single row, so that fold scores say nothing of spread. */
+    boolean testsSingleRows() {
+        return task.splits().joined() && 2 * task.splits().mostFolds() > rows();
     }
 
     /** Returns what cases are drawn: groups where rows belong to groups, rows otherwise. */

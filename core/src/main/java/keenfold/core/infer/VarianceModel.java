@@ -135,6 +135,45 @@ final class VarianceModel {
         return form;
     }
 
+    /** The variance of the tested cases alone, whatever the splits. */
+    Variance casesOf(double[] draws) {
+        double m = units.count();
+        double raw = sampleVariance(draws);
+        double cases = m / (m - 1) * raw;
+        return new Variance(cases, raw, cases, m - 1, Double.NaN, Double.NaN);
+    }
+
+    /** The mean score without each row or group in turn: one value per unit. */
+    double[] withoutEachUnit(int candidate) {
+        List<Outcomes> parts = panel.parts(candidate);
+        double[] scores = of(candidate).partScores;
+        double[] each = new double[units.count()];
+        if (!units.grouped()) {
+            double[] byRow = without(parts, scores);
+            for (int row = 0; row < byRow.length; row++) {
+                if (units.of(row) >= 0) {
+                    each[units.of(row)] = byRow[row];
+                }
+            }
+            return each;
+        }
+        double[][] weights = new double[units.rows()][units.count()];
+        for (int row = 0; row < weights.length; row++) {
+            Arrays.fill(weights[row], units.of(row) < 0 ? 0 : 1);
+            if (units.of(row) >= 0) {
+                weights[row][units.of(row)] = 0;
+            }
+        }
+        double[] one = new double[each.length];
+        for (Outcomes part : parts) {
+            metric.scorer(part).score(weights, one);
+            for (int u = 0; u < each.length; u++) {
+                each[u] += one[u] / parts.size();
+            }
+        }
+        return each;
+    }
+
     /** Whether the variance had to allow for a class of few rows. */
     boolean allowsForSmallClass() {
         return smallClass
@@ -177,7 +216,7 @@ final class VarianceModel {
             return new Variance(cases * factor, raw, cases, m - 1, Double.NaN, Double.NaN);
         }
         if (form == VarianceForm.CASES) {
-            return new Variance(cases, raw, cases, m - 1, Double.NaN, Double.NaN);
+            return casesOf(draws);
         }
         if (form == VarianceForm.RESAMPLED) {
             int count = partScores.length;

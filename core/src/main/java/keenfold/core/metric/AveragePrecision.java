@@ -20,8 +20,8 @@ final class AveragePrecision implements RankMetric.OfRanks {
     }
 
     @Override
-    public void score(Ranked ranked, double[] weights, double[] scores) {
-        int lanes = Scorer.LANES;
+    public void score(Ranked ranked, double[][] weights, double[] scores) {
+        int lanes = scores.length;
         double[] sum = new double[lanes];
         double[] cases = new double[lanes];
         double[] found = new double[lanes];
@@ -35,11 +35,7 @@ final class AveragePrecision implements RankMetric.OfRanks {
                 Arrays.fill(own, 0);
                 Arrays.fill(other, 0);
                 for (int i = start(ranked, run); i < ranked.runEnds[run]; i++) {
-                    int base = ranked.rows[i] * lanes;
-                    double[] to = ranked.own[i] ? own : other;
-                    for (int lane = 0; lane < lanes; lane++) {
-                        to[lane] += weights[base + lane];
-                    }
+                    Lanes.add(ranked.own[i] ? own : other, weights[ranked.rows[i]]);
                 }
                 for (int lane = 0; lane < lanes; lane++) {
                     found[lane] += own[lane];

@@ -1,5 +1,7 @@
 package keenfold.core.metric;
 
+import java.util.Arrays;
+
 /**
  * Area under the ROC curve: the share of pairs of a row of the class and a row of another class, both of the same fold,
  * in which the former was given the higher probability of the class; ties count one half.
@@ -15,41 +17,41 @@ final class ConcordantPairs implements RankMetric.OfRanks {
     }
 
     @Override
-    public void score(Ranked ranked, double[] weights, double[] scores) {
-        int lanes = Scorer.LANES;
-        double[] twiceConcordant = new double[lanes];
+    public void score(Ranked ranked, double[][] weights, double[] scores) {
+        int lanes = scores.length;
+        double[] concordant = new double[lanes];
         double[] pairs = new double[lanes];
         double[] below = new double[lanes];
         double[] cases = new double[lanes];
-        double[] tiedOwn = new double[lanes];
-        double[] tiedOther = new double[lanes];
+        double[] own = new double[lanes];
+        double[] tied = new double[lanes];
         int from = 0;
-        for (int run = 0; run < ranked.runEnds.length; run++) {
-            for (int i = from; i < ranked.runEnds[run]; i++) {
-                int base = ranked.rows[i] * lanes;
-                double[] tied = ranked.own[i] ? tiedOwn : tiedOther;
-                for (int lane = 0; lane < lanes; lane++) {
-                    tied[lane] += weights[base + lane];
+        for (int step = 0; step < ranked.stepEnd.length; step++) {
+            int othersEnd = ranked.othersEnd[step];
+            int ownEnd = ranked.ownEnd[step];
+            int end = ranked.stepEnd[step];
+            Lanes.addRows(below, weights, ranked.rows, from, othersEnd);
+            if (ownEnd > othersEnd) {
+                Arrays.fill(own, 0);
+                Lanes.addRows(own, weights, ranked.rows, othersEnd, ownEnd);
+                Lanes.addProduct(concordant, own, below);
+                Lanes.add(cases, own);
+                if (end > ownEnd) {
+                    Arrays.fill(tied, 0);
+                    Lanes.addRows(tied, weights, ranked.rows, ownEnd, end);
+                    Lanes.addHalfProduct(concordant, own, tied);
+                    Lanes.add(below, tied);
                 }
             }
-            from = ranked.runEnds[run];
-            for (int lane = 0; lane < lanes; lane++) {
-                twiceConcordant[lane] += tiedOwn[lane] * (2 * below[lane] + tiedOther[lane]);
-                below[lane] += tiedOther[lane];
-                cases[lane] += tiedOwn[lane];
-                tiedOwn[lane] = 0;
-                tiedOther[lane] = 0;
-            }
-            if (ranked.lastOfFold[run]) {
-                for (int lane = 0; lane < lanes; lane++) {
-                    pairs[lane] += cases[lane] * below[lane];
-                    below[lane] = 0;
-                    cases[lane] = 0;
-                }
+            from = end;
+            if (ranked.stepEndsFold[step]) {
+                Lanes.addProduct(pairs, cases, below);
+                Arrays.fill(below, 0);
+                Arrays.fill(cases, 0);
             }
         }
         for (int lane = 0; lane < lanes; lane++) {
-            scores[lane] = twiceConcordant[lane] / (2 * pairs[lane]);
+            scores[lane] = concordant[lane] / pairs[lane];
         }
     }
 

@@ -43,7 +43,7 @@ record CountMetric(
     public Scorer scorer(Outcomes outcomes) {
         int k = outcomes.classes();
         int n = outcomes.size();
-        // Rows by cell: one cell's lanes stay in registers while its rows are summed.
+        // Rows by cell: one cell's sums stay in the nearest cache while its rows are added.
         int[] ends = new int[k * k];
         for (int i = 0; i < n; i++) {
             ends[cell(outcomes, i)]++;
@@ -76,28 +76,20 @@ record CountMetric(
         }
 
         @Override
-        public void score(double[] weights, double[] scores) {
+        public void score(double[][] weights, double[] scores) {
             int k = outcomes.classes();
-            double[] cells = new double[k * k * LANES];
-            double[] sum = new double[LANES];
+            int lanes = scores.length;
+            double[] cells = new double[k * k * lanes];
+            double[] sum = new double[lanes];
             int from = 0;
             for (int cell = 0; cell < ends.length; cell++) {
                 Arrays.fill(sum, 0);
-                addRows(weights, from, ends[cell], sum);
-                System.arraycopy(sum, 0, cells, cell * LANES, LANES);
+                Lanes.addRows(sum, weights, rows, from, ends[cell]);
+                System.arraycopy(sum, 0, cells, cell * lanes, lanes);
                 from = ends[cell];
             }
-            for (int lane = 0; lane < LANES; lane++) {
-                scores[lane] = metric.function.applyAsDouble(new Confusion(k, cells, lane, LANES));
-            }
-        }
-
-        private void addRows(double[] weights, int from, int to, double[] sum) {
-            for (int i = from; i < to; i++) {
-                int base = rows[i] * LANES;
-                for (int lane = 0; lane < LANES; lane++) {
-                    sum[lane] += weights[base + lane];
-                }
+            for (int lane = 0; lane < lanes; lane++) {
+                scores[lane] = metric.function.applyAsDouble(new Confusion(k, cells, lane, lanes));
             }
         }
 

@@ -43,18 +43,12 @@ record LossMetric(String name, double most, RowLoss loss) implements Metric {
         }
 
         @Override
-        public void score(double[] weights, double[] scores) {
-            double[] sum = new double[LANES];
-            double[] total = new double[LANES];
-            for (int i = 0; i < rows.length; i++) {
-                int base = rows[i] * LANES;
-                double value = losses[i];
-                for (int lane = 0; lane < LANES; lane++) {
-                    sum[lane] += weights[base + lane] * value;
-                    total[lane] += weights[base + lane];
-                }
-            }
-            for (int lane = 0; lane < LANES; lane++) {
+        public void score(double[][] weights, double[] scores) {
+            double[] sum = new double[scores.length];
+            double[] total = new double[scores.length];
+            Lanes.addRows(sum, weights, rows, losses);
+            Lanes.addRows(total, weights, rows, 0, rows.length);
+            for (int lane = 0; lane < scores.length; lane++) {
                 scores[lane] = sum[lane] / total[lane];
             }
         }

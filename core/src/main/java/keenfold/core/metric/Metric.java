@@ -49,9 +49,9 @@ public interface Metric {
 
     /** Returns the score of the outcomes, each row counted once; NaN if it is undefined. */
     default double score(Outcomes outcomes) {
-        double[] ones = new double[outcomes.size() * Scorer.LANES];
-        Arrays.fill(ones, 1);
-        double[] scores = new double[Scorer.LANES];
+        double[][] ones = new double[outcomes.size()][];
+        Arrays.fill(ones, new double[] {1});
+        double[] scores = new double[1];
         scorer(outcomes.renumbered()).score(ones, scores);
         return scores[0];
     }

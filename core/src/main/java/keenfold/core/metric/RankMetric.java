@@ -9,7 +9,7 @@ import java.util.stream.IntStream;
  * <p>With two classes, of the positive one; with more, the mean over classes weighted by {@code shares}. Undefined if a
  * class's value is.
  *
- * <p>Cost: one sort of the rows per class; then O(K·n) for {@link Scorer#LANES} draws.
+ * <p>Cost: one sort of the rows per class; then O(K·n) a draw.
  */
 final class RankMetric implements Metric {
     private final String name;
@@ -20,7 +20,7 @@ final class RankMetric implements Metric {
     /** What is made of the ranks for one class. */
     interface OfRanks {
         /** Fills the score of each lane, NaN where it is undefined. */
-        void score(Ranked ranked, double[] weights, double[] scores);
+        void score(Ranked ranked, double[][] weights, double[] scores);
 
         /** Returns, per entry, the score of all other entries. */
         double[] withoutEach(Ranked ranked, int entries);
@@ -80,15 +80,13 @@ final class RankMetric implements Metric {
         }
 
         @Override
-        public void score(double[] weights, double[] scores) {
-            double[] one = new double[LANES];
+        public void score(double[][] weights, double[] scores) {
+            double[] one = new double[scores.length];
             Arrays.fill(scores, 0);
             for (int c = 0; c < shares.length; c++) {
                 if (shares[c] > 0) {
                     ofRanks.score(ranked[c], weights, one);
-                    for (int lane = 0; lane < LANES; lane++) {
-                        scores[lane] += shares[c] * one[lane];
-                    }
+                    Lanes.add(scores, one, shares[c]);
                 }
             }
         }

@@ -3,7 +3,14 @@ package keenfold.core.metric;
 import java.util.Arrays;
 import keenfold.core.data.WeightedSort;
 
-/** Entries sorted by fold, then by rising probability of one class, cut into runs of ties. */
+/**
+ * Entries sorted by fold, then by rising probability of one class, cut into runs of ties; those of the class first within
+ * a run.
+ *
+ * <p>For sums over pairs, runs are joined into steps: rows of other classes, then rows of the class, all of them more
+ * probable, then rows of other classes tied with all of those of the class. A step ends where the next row of another class
+ * is more probable than one of the class before it.
+ */
 final class Ranked {
     static final Ranked NONE = new Ranked(new int[0], new int[0], new boolean[0], new int[0], new boolean[0]);
 
@@ -12,6 +19,12 @@ final class Ranked {
     final boolean[] own;
     final int[] runEnds;
     final boolean[] lastOfFold;
+    /** By step: where its first others end, its own, and its tied others. */
+    final int[] othersEnd;
+
+    final int[] ownEnd;
+    final int[] stepEnd;
+    final boolean[] stepEndsFold;
 
     private Ranked(int[] entry, int[] rows, boolean[] own, int[] runEnds, boolean[] lastOfFold) {
         this.entry = entry;
@@ -19,6 +32,49 @@ final class Ranked {
         this.own = own;
         this.runEnds = runEnds;
         this.lastOfFold = lastOfFold;
+        int[] others = new int[runEnds.length];
+        int[] owns = new int[runEnds.length];
+        int[] ends = new int[runEnds.length];
+        boolean[] foldEnds = new boolean[runEnds.length];
+        int steps = 0;
+        int run = 0;
+        int at = 0;
+        while (run < runEnds.length) {
+            boolean last = false;
+            while (!last && run < runEnds.length && !own[at]) {
+                last = lastOfFold[run];
+                at = runEnds[run++];
+            }
+            others[steps] = at;
+            boolean tied = false;
+            while (!last && !tied && run < runEnds.length && own[at]) {
+                last = lastOfFold[run];
+                int start = at;
+                while (at < runEnds[run] && own[at]) {
+                    at++;
+                }
+                tied = at < runEnds[run];
+                if (tied && start > others[steps]) {
+                    // Those before are of the class too, but not tied with these others.
+                    at = start;
+                    last = false;
+                    break;
+                }
+                if (!tied) {
+                    run++;
+                }
+            }
+            owns[steps] = at;
+            if (tied && owns[steps] > others[steps] && !own[at]) {
+                at = runEnds[run++];
+            }
+            ends[steps] = at;
+            foldEnds[steps++] = last;
+        }
+        this.othersEnd = Arrays.copyOf(others, steps);
+        this.ownEnd = Arrays.copyOf(owns, steps);
+        this.stepEnd = Arrays.copyOf(ends, steps);
+        this.stepEndsFold = Arrays.copyOf(foldEnds, steps);
     }
 
     static Ranked of(Outcomes o, int c) {
@@ -43,7 +99,29 @@ final class Ranked {
                 runEnds[runs++] = i + 1;
             }
         }
+        int from = 0;
+        for (int run = 0; run < runs; run++) {
+            ownFirst(entry, rows, own, from, runEnds[run]);
+            from = runEnds[run];
+        }
         return new Ranked(entry, rows, own, Arrays.copyOf(runEnds, runs), Arrays.copyOf(lastOfFold, runs));
+    }
+
+    /** Moves the entries of the class to the front of a run. */
+    private static void ownFirst(int[] entry, int[] rows, boolean[] own, int from, int end) {
+        int front = from;
+        for (int i = from; i < end; i++) {
+            if (own[i]) {
+                int e = entry[i];
+                int row = rows[i];
+                entry[i] = entry[front];
+                rows[i] = rows[front];
+                own[i] = own[front];
+                entry[front] = e;
+                rows[front] = row;
+                own[front++] = true;
+            }
+        }
     }
 
     /** Moves entries in rising order into rising folds, keeping their order within each. */

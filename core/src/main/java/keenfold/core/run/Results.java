@@ -9,10 +9,17 @@ import java.util.List;
  * @param candidates in plan order
  * @param fits in any order
  * @param seed of the comparison
+ * @param refits fits of whole runs on resampled rows, their repeat being the number of the resample; in any order
  */
-public record Results(List<Task> tasks, List<Candidate> candidates, List<Fit> fits, long seed) {
+public record Results(List<Task> tasks, List<Candidate> candidates, List<Fit> fits, long seed, List<Fit> refits) {
+    /** Returns results without refits. */
+    public Results(List<Task> tasks, List<Candidate> candidates, List<Fit> fits, long seed) {
+        this(tasks, candidates, fits, seed, List.of());
+    }
+
     /** Copies the lists. */
     public Results {
+        refits = List.copyOf(refits);
         tasks = List.copyOf(tasks);
         candidates = List.copyOf(candidates);
         fits = List.copyOf(fits);

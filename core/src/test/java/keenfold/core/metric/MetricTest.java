@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.stream.IntStream;
 import keenfold.core.data.Chance;
@@ -331,17 +332,18 @@ class MetricTest {
         Classes of = classes == 2 ? TWO : THREE;
         Chance chance = new Seed(77).with(classes).chance();
         Outcomes o = random(chance, classes, 2, 15, 30);
-        double[] weights = new double[30 * Scorer.LANES];
-        for (int i = 0; i < weights.length; i++) {
-            weights[i] = chance.below(4);
+        int lanes = 5;
+        double[][] weights = new double[30][lanes];
+        for (double[] ofRow : weights) {
+            Arrays.setAll(ofRow, lane -> chance.below(4));
         }
         for (String name : NAMES) {
-            double[] scores = new double[Scorer.LANES];
+            double[] scores = new double[lanes];
             metric(name, of).scorer(o).score(weights, scores);
-            for (int lane = 0; lane < Scorer.LANES; lane++) {
+            for (int lane = 0; lane < lanes; lane++) {
                 List<Integer> entries = new ArrayList<>();
                 for (int i = 0; i < o.size(); i++) {
-                    for (int w = 0; w < weights[o.row(i) * Scorer.LANES + lane]; w++) {
+                    for (int w = 0; w < weights[o.row(i)][lane]; w++) {
                         entries.add(i);
                     }
                 }

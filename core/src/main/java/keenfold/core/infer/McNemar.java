@@ -1,0 +1,74 @@
+package keenfold.core.infer;
+
+import java.util.Optional;
+import keenfold.core.data.Checks;
+import keenfold.core.metric.Outcomes;
+
+/**
+ * The exact test of two candidates' labels on the same rows, each tested once.
+ *
+ * <p>Definition: of the n rows of the first repeat, b are got right by the first candidate alone and c by the second alone;
+ * p = min(1, 2·P(X ≤ min(b, c))), X binomial(b + c, ½). The difference is (b − c)/n, of accuracies; its variance
+ * (b + c − (b − c)²/n)/n²; no interval is given.
+ *
+ * <p>Assumes rows independent and the fitted models fixed; it does not see what other training rows would have changed.
+ *
+ * <p>Reference: McNemar (1947), Psychometrika 12(2), doi:10.1007/BF02295996.
+ */
+final class McNemar implements Tester {
+    private final MetricInference inference;
+    private final double sign;
+
+    /** @throws IllegalArgumentException if the metric is not a share of right or wrong labels, or rows are in groups */
+    McNemar(MetricInference inference) {
+        this.inference = inference;
+        String name = inference.metric().name();
+        Checks.that(
+                name.equals("accuracy") || name.equals("error"),
+                "method mcnemar compares right and wrong labels: ask for --metric accuracy or error, not %s",
+                name);
+        Checks.that(
+                inference.panel().task().data().groups().isEmpty(),
+                "method mcnemar takes rows for independent, but those of data set \"%s\" are in groups; use pivot",
+                inference.panel().task().data().name());
+        this.sign = inference.metric().higherIsBetter() ? 1 : -1;
+    }
+
+    @Override
+    public Finding find(int a, int b, Pairing pairing) {
+        Outcomes x = inference.panel().parts(a).get(0);
+        Outcomes y = inference.panel().parts(b).get(0);
+        int onlyFirst = 0;
+        int onlySecond = 0;
+        for (int i = 0; i < x.size(); i++) {
+            boolean first = x.predicted(i) == x.actual(i);
+            boolean second = y.predicted(i) == y.actual(i);
+            onlyFirst += first && !second ? 1 : 0;
+            onlySecond += second && !first ? 1 : 0;
+        }
+        double n = x.size();
+        double difference = sign * (onlyFirst - onlySecond) / n;
+        double both = onlyFirst + (double) onlySecond;
+        double total = (both - n * difference * difference) / (n * n);
+        Variance variance = new Variance(total, Double.NaN, total, Double.NaN, Double.NaN, Double.NaN);
+        boolean spread = both > 0;
+        return new Finding(
+                a,
+                b,
+                difference,
+                variance,
+                spread ? p(onlyFirst, onlySecond) : Double.NaN,
+                Finding.Bounds.none(),
+                Optional.empty(),
+                spread ? "" : "right and wrong on the same rows");
+    }
+
+    /** Two-sided exact p-value of b against c discordant rows. */
+    static double p(int b, int c) {
+        int n = b + c;
+        int least = Math.min(b, c);
+        // P(X <= k) of binomial(n, 1/2) is I_{1/2}(n - k, k + 1).
+        double tail = least == n ? 1 : Special.beta(n - least, least + 1.0, 0.5);
+        return Math.min(1, 2 * tail);
+    }
+}

@@ -1,0 +1,75 @@
+package keenfold.core.infer;
+
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.IntStream;
+import keenfold.core.data.Checks;
+
+/**
+ * A t-test whose variance comes from whole runs on resampled rows.
+ *
+ * <p>Definition: V is the variance (divisor N − 1) of the N differences of the refits about their own mean; δ is that of
+ * the run itself; interval and p-value by t with min(N, m) − 1 degrees of freedom, m rows (groups). No calls below N = 50.
+ *
+ * <p>Conservative: a resample has fewer distinct rows than the data, so that its models vary more.
+ */
+final class RefitTester implements Tester {
+    private final MetricInference inference;
+    private final Map<Integer, double[]> scores = new HashMap<>();
+    private final int units;
+
+    /** @throws IllegalArgumentException if there are no refits */
+    RefitTester(MetricInference inference) {
+        this.inference = inference;
+        Panel panel = inference.panel();
+        Checks.that(
+                panel.refits() > 1,
+                "method refit needs whole runs on resampled rows, of which this ledger has %d; write evidence: {refit:"
+                        + " 100} into the plan and run it again, which adds them",
+                panel.refits());
+        for (int c : inference.compared()) {
+            double[] own = IntStream.range(0, panel.refits())
+                    .mapToDouble(n ->
+                            panel.refit(n, c).map(inference.metric()::score).orElse(Double.NaN))
+                    .toArray();
+            scores.put(c, own);
+        }
+        this.units = panel.units().count();
+    }
+
+    @Override
+    public boolean calls() {
+        return inference.panel().refits() >= Evidence.FEWEST_REFITS;
+    }
+
+    @Override
+    public Finding find(int a, int b, Pairing pairing) {
+        double[] x = scores.getOrDefault(a, new double[0]);
+        double[] y = scores.getOrDefault(b, new double[0]);
+        double[] d = IntStream.range(0, x.length)
+                .mapToDouble(i -> x[i] - y[i])
+                .filter(v -> !Double.isNaN(v))
+                .toArray();
+        double total = d.length < 2 ? 0 : VarianceModel.sampleVariance(d);
+        double nu = Math.min(d.length, units) - 1.0;
+        Variance variance = new Variance(total, total, Double.NaN, nu, Double.NaN, Double.NaN);
+        boolean spread = total > 0;
+        double se = variance.standardError();
+        String note = Contrasts.note(pairing, spread);
+        if (d.length < x.length && note.isEmpty()) {
+            note = "defined in " + d.length + " of " + x.length + " refits";
+        }
+        return new Finding(
+                a,
+                b,
+                pairing.difference(),
+                variance,
+                !spread || pairing.near() ? Double.NaN : StudentT.twoSided(pairing.difference() / se, nu),
+                spread
+                        ? Finding.Bounds.around(pairing.difference(), level -> StudentT.reach(level, nu) * se)
+                        : Finding.Bounds.none(),
+                Optional.empty(),
+                note);
+    }
+}
