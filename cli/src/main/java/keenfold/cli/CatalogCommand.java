@@ -118,7 +118,7 @@ final class CatalogCommand implements Callable<Integer> {
                 PlanKeys.schemeKeys().stream().map(CatalogCommand::scheme).toList());
         sections.put(
                 "rules",
-                Arrays.stream(Rule.values())
+                Arrays.stream(Rule.Kind.values())
                         .map(r -> new Entry(r.label(), r.meaning(), facts("source", r.source()), List.of()))
                         .toList());
         return sections;

@@ -18,7 +18,6 @@ import keenfold.core.infer.Panel;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Picks;
-import keenfold.core.pick.Rule;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.run.Candidate;
 import keenfold.core.split.KFold;
@@ -27,6 +26,7 @@ import keenfold.io.InputException;
 import keenfold.io.export.JsonExport;
 import keenfold.io.ledger.LedgerContent;
 import keenfold.io.ledger.LedgerReader;
+import keenfold.io.plan.Choosing;
 import keenfold.io.plan.Division;
 import keenfold.io.plan.Drafter;
 import keenfold.io.plan.Plan;
@@ -200,7 +200,7 @@ final class CompareCommand implements Callable<Integer> {
                 metrics.get(0),
                 all,
                 Evidence.DEFAULT,
-                Rule.ONE_SE);
+                Choosing.PRESET);
     }
 
     private Division division() {

@@ -14,7 +14,6 @@ import keenfold.core.pick.Rule;
 import keenfold.core.pick.Simplicity;
 import keenfold.io.export.CsvExport;
 import keenfold.io.export.JsonExport;
-import keenfold.io.plan.PlanReader;
 import keenfold.view.text.Cautions;
 import keenfold.view.text.Heading;
 import keenfold.view.text.PickView;
@@ -48,7 +47,7 @@ final class PickCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        rule.ifPresent(r -> reading.checked(() -> PlanReader.rule(r)));
+        rule.ifPresent(r -> reading.checked(() -> Rule.parse(r)));
         Reading.Read read = reading.read(Optional.empty());
         String name = reading.metric(metric, read);
         Rule inForce = inForce(read);
@@ -76,7 +75,7 @@ final class PickCommand implements Callable<Integer> {
     }
 
     private Rule inForce(Reading.Read read) {
-        return rule.map(PlanReader::rule).orElse(read.content().plan().rule());
+        return rule.map(Rule::parse).orElse(read.content().plan().rule());
     }
 
     private void text(Reading.Read read, String name, List<Optional<Picks>> all) {

@@ -17,7 +17,7 @@ import java.util.List;
 import java.util.Optional;
 import keenfold.core.infer.Evidence;
 import keenfold.core.metric.MetricName;
-import keenfold.core.pick.Rule;
+import keenfold.io.plan.Choosing;
 import keenfold.io.plan.Division;
 import keenfold.io.plan.Plan;
 import keenfold.io.table.DataSpec;
@@ -108,7 +108,7 @@ class ConsoleTest {
                 auc,
                 List.of(),
                 Evidence.DEFAULT,
-                Rule.ONE_SE);
+                Choosing.PRESET);
         assertThat(PlanFiles.relativeTo(plan, Path.of("plans")).data().get(0).file())
                 .isEqualTo("../data/hives.csv");
         assertThat(PlanFiles.relativeTo(plan, Path.of("")).data().get(0).file()).isEqualTo("data/hives.csv");

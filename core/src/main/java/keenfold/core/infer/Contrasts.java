@@ -37,8 +37,16 @@ final class Contrasts {
         this.parallel = parallel;
     }
 
+    /** The family of the evidence: all pairs, or those with the one candidate that it names. */
     List<Contrast> contrasts() {
-        List<int[]> family = family();
+        return of(family(inference.evidence().against().flatMap(this::indexOf)));
+    }
+
+    List<Contrast> ofAllPairs() {
+        return of(family(Optional.empty()));
+    }
+
+    private List<Contrast> of(List<int[]> family) {
         List<MeanScore> means = inference.means();
         List<Finding> found = parallel.map(family.size(), i -> finding(family.get(i)[0], family.get(i)[1], means));
         double[] most = new double[inference.draws()];
@@ -92,9 +100,8 @@ final class Contrasts {
         return found.stream().mapToDouble(Finding::p).toArray();
     }
 
-    private List<int[]> family() {
+    private List<int[]> family(Optional<Integer> named) {
         List<Integer> compared = inference.compared();
-        Optional<Integer> named = inference.evidence().against().flatMap(this::indexOf);
         List<int[]> family = new ArrayList<>();
         for (int i = 0; i < compared.size(); i++) {
             for (int j = i + 1; j < compared.size(); j++) {

@@ -43,6 +43,7 @@ public final class MetricInference {
     private final List<String> notices = new ArrayList<>();
     private Optional<List<MeanScore>> means = Optional.empty();
     private Optional<List<Contrast>> contrasts = Optional.empty();
+    private Optional<List<Contrast>> pairs = Optional.empty();
 
     /** Draws one metric alone. */
     MetricInference(Panel panel, int metricIndex, Evidence evidence, Parallel parallel) {
@@ -119,6 +120,29 @@ public final class MetricInference {
                     VarianceModel.SMALL_CLASS,
                     metric.name()));
         }
+    }
+
+    private MetricInference(MetricInference of, Evidence evidence) {
+        this.panel = of.panel;
+        this.metric = of.metric;
+        this.metricIndex = of.metricIndex;
+        this.evidence = evidence;
+        this.parallel = of.parallel;
+        this.compared = of.compared;
+        this.variances = of.variances;
+        this.units = of.units;
+        this.bootstrap = of.bootstrap;
+        this.draws = of.draws;
+        this.keptDraws = of.keptDraws;
+        this.roots = of.roots;
+        this.withinClasses = of.withinClasses;
+        this.notices.addAll(of.notices);
+        this.means = of.means;
+    }
+
+    /** Returns the same draws and means, their differences tested by another method. */
+    public MetricInference by(Method method, Optional<Adjust> adjust) {
+        return new MetricInference(this, evidence.withMethod(method, adjust));
     }
 
     private List<String> ofForm() {
@@ -397,7 +421,53 @@ public final class MetricInference {
                         .map(Contrast::flipped));
     }
 
-    Panel panel() {
+    /** Returns the contrasts of all pairs, also where the evidence names one candidate to compare with. */
+    public List<Contrast> allPairs() {
+        if (evidence.against().isEmpty()) {
+            return contrasts();
+        }
+        if (pairs.isEmpty()) {
+            pairs = Optional.of(new Contrasts(this, tester(), parallel).ofAllPairs());
+        }
+        return pairs.get();
+    }
+
+    /** Returns whether differences may be called better or worse. */
+    public boolean calls() {
+        return panel.task().splits().form() != Splits.Form.IN_ORDER && tester().calls();
+    }
+
+    /** Returns the margin of equivalence, 0 for none. */
+    public double margin() {
+        return evidence.margin();
+    }
+
+    /**
+     * Returns the textbook's standard error of a mean: the sd of a repeat's fold scores/√folds, averaged over repeats. It
+     * takes folds for independent, and tells nothing of what repeats show.
+     */
+    public double foldStandardError(int candidate) {
+        double sum = 0;
+        int repeats = 0;
+        List<Fit> fits = panel.fitsOf(candidate);
+        for (int r = 0; r < panel.task().splits().repeats(); r++) {
+            int repeat = r;
+            double[] folds = fits.stream()
+                    .filter(f -> f.repeat() == repeat)
+                    .flatMap(f -> f.result().stream())
+                    .mapToDouble(f -> f.score(metricIndex))
+                    .filter(s -> !Double.isNaN(s))
+                    .toArray();
+            if (folds.length > 1) {
+                sum += Math.sqrt(VarianceModel.sampleVariance(folds) / folds.length);
+                repeats++;
+            }
+        }
+        return repeats == 0 ? 0 : sum / repeats;
+    }
+
+    /** Returns the predictions of all candidates. */
+    public Panel panel() {
         return panel;
     }
 

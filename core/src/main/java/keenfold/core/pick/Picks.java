@@ -1,5 +1,7 @@
 package keenfold.core.pick;
 
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -16,7 +18,8 @@ import keenfold.core.infer.Contrast;
  * @param threshold the worst mean that is eligible, on the metric's own scale; NaN if the rule has none
  * @param eligible the candidates among which the simplest is picked, the simplest first
  * @param choices the pick of every rule with its price
- * @param frequency per compared candidate the share of the draws in which the rule picks it
+ * @param frequency per compared candidate the share of the draws in which the rule picks it; empty without draws
+ * @param leading the candidates that are not significantly below the best, the best included, by falling mean
  */
 public record Picks(
         Rule rule,
@@ -27,20 +30,43 @@ public record Picks(
         double threshold,
         List<Integer> eligible,
         List<Choice> choices,
-        Map<Integer, Double> frequency) {
+        Map<Integer, Double> frequency,
+        List<Integer> leading) {
     /** Copies the lists. */
     public Picks {
         eligible = List.copyOf(eligible);
         choices = List.copyOf(choices);
-        frequency = java.util.Collections.unmodifiableMap(new java.util.LinkedHashMap<>(frequency));
+        frequency = Collections.unmodifiableMap(new LinkedHashMap<>(frequency));
+        leading = List.copyOf(leading);
+    }
+
+    /** Returns the choice of the rule in force. */
+    public Choice inForce() {
+        return choices.stream().filter(c -> c.rule().equals(rule)).findFirst().orElseThrow();
     }
 
     /**
      * The pick of one rule.
      *
      * @param rule the rule
-     * @param pick the candidate
+     * @param pick the candidate; the best where the rule cannot be applied
      * @param price the contrast of the pick with the best mean; empty if it is the best
+     * @param without why the rule cannot be applied; empty if it can
      */
-    public record Choice(Rule rule, int pick, Optional<Contrast> price) {}
+    public record Choice(Rule rule, int pick, Optional<Contrast> price, String without) {}
+
+    /**
+     * A family along its varied settings.
+     *
+     * @param name of the family
+     * @param members candidates in plan order
+     * @param pick the member that the rule picks from the family alone
+     * @param best the member with the best mean
+     */
+    public record Along(String name, List<Integer> members, int pick, int best) {
+        /** Copies the members. */
+        public Along {
+            members = List.copyOf(members);
+        }
+    }
 }

@@ -1,54 +1,138 @@
 package keenfold.core.pick;
 
 import java.util.Arrays;
-import java.util.Optional;
+import java.util.List;
+import java.util.Locale;
+import keenfold.core.data.Checks;
 
-/** How a candidate is chosen. */
-public enum Rule {
+/**
+ * How a candidate is chosen: the simplest of those that are near enough to the best mean, each rule having its own idea of
+ * near enough.
+ *
+ * @param kind the rule
+ * @param number of {@link Kind#M_SE} the multiple m of the standard error; NaN for the others
+ */
+public record Rule(Kind kind, double number) {
+    /** The rules by name. */
+    public enum Kind {
+        /**
+         * Mean no more than one standard error of the best mean below it, limit inclusive.
+         *
+         * <p>Reference: Breiman, Friedman, Olshen and Stone (1984), Classification and Regression Trees, section 3.4.3.
+         */
+        ONE_SE("one-se", "the simplest within one se of the best mean"),
+        /** The same with a multiple of the standard error. */
+        M_SE("m-se", "the simplest within m se of the best mean"),
+        /** Difference from the best no more than one standard error of that difference. */
+        ONE_SE_PAIRED("one-se-paired", "the simplest whose difference from the best is within one se of that difference"),
+        /** As {@link #ONE_SE} with the sd of a repeat's fold scores/√folds, averaged over repeats. */
+        FOLD_SE("fold-se", "the simplest within the textbook's se, sd of fold scores/sqrt(folds), of the best mean"),
+        /** Not significantly below the best, all pairs allowed for. */
+        NOT_WORSE("not-worse", "the simplest that is not significantly worse than the best"),
+        /** Mean no more than the margin of equivalence below the best. */
+        WITHIN_MARGIN("within-margin", "the simplest within the margin of the best mean"),
+        /** The best mean. */
+        BEST_MEAN("best-mean", "the best mean");
+
+        private final String label;
+        private final String meaning;
+
+        Kind(String label, String meaning) {
+            this.label = label;
+            this.meaning = meaning;
+        }
+
+        /** Returns the name without a number. */
+        public String label() {
+            return label;
+        }
+
+        /** Returns what it picks, in words. */
+        public String meaning() {
+            return meaning;
+        }
+
+        /** Returns where the rule comes from, empty if it speaks for itself. */
+        public String source() {
+            return switch (this) {
+                case ONE_SE, M_SE, FOLD_SE ->
+                    "Breiman, Friedman, Olshen and Stone (1984), Classification and Regression Trees, section 3.4.3";
+                case ONE_SE_PAIRED, NOT_WORSE, WITHIN_MARGIN, BEST_MEAN -> "";
+            };
+        }
+    }
+
+    /** Within one standard error. */
+    public static final Rule ONE_SE = new Rule(Kind.ONE_SE, Double.NaN);
+    /** The best mean. */
+    public static final Rule BEST_MEAN = new Rule(Kind.BEST_MEAN, Double.NaN);
+
+    private static final double HALF = 0.5;
+
+    /** Checks the number. */
+    public Rule {
+        if (kind == Kind.M_SE) {
+            Checks.that(
+                    Double.isFinite(number) && number >= 0,
+                    "rule m-se: %s: expected a number of standard errors from 0, such as m-se=0.5",
+                    number);
+        } else {
+            Checks.that(Double.isNaN(number), "rule %s takes no number", kind.label);
+        }
+    }
+
+    /** Returns the rule of a kind; half a standard error for {@link Kind#M_SE}. */
+    public static Rule of(Kind kind) {
+        return new Rule(kind, kind == Kind.M_SE ? HALF : Double.NaN);
+    }
+
     /**
-     * The simplest candidate whose mean is no more than one standard error of the best mean below it, limit inclusive.
+     * Returns the rule of a name, such as {@code one-se} or {@code m-se=0.5}.
      *
-     * <p>Reference: Breiman, Friedman, Olshen and Stone (1984), Classification and Regression Trees, section 3.4.3.
+     * @throws IllegalArgumentException if there is none
      */
-    ONE_SE("one-se", "the simplest within one se of the best"),
-    /** The candidate with the best mean. */
-    BEST_MEAN("best-mean", "the best mean");
+    public static Rule parse(String text) {
+        int equals = text.indexOf('=');
+        String name = equals < 0 ? text : text.substring(0, equals);
+        Kind kind = Arrays.stream(Kind.values())
+                .filter(k -> k.label.equals(name))
+                .findFirst()
+                .orElseThrow(() -> new IllegalArgumentException(
+                        "rule \"" + text + "\" is not known; there are " + String.join(", ", labels())));
+        if (equals < 0) {
+            return of(kind);
+        }
+        try {
+            return new Rule(kind, Double.parseDouble(text.substring(equals + 1)));
+        } catch (NumberFormatException e) {
+            throw new IllegalArgumentException("rule \"" + text + "\": expected a number such as m-se=0.5", e);
+        }
+    }
 
-    private final String label;
-    private final String meaning;
+    /** Returns the names. */
+    public static List<String> labels() {
+        return Arrays.stream(Kind.values()).map(Kind::label).toList();
+    }
 
-    Rule(String label, String meaning) {
-        this.label = label;
-        this.meaning = meaning;
+    /** Returns every rule once, this one in the place of its kind. */
+    List<Rule> withOthers() {
+        return Arrays.stream(Kind.values()).map(k -> k == kind ? this : of(k)).toList();
     }
 
     /** Returns the name that plans use. */
     public String label() {
-        return label;
+        return kind == Kind.M_SE ? String.format(Locale.ROOT, "m-se=%s", shortest(number)) : kind.label;
     }
 
     /** Returns what it picks, in words. */
     public String meaning() {
-        return meaning;
+        return kind == Kind.M_SE ? kind.meaning.replace("m se", shortest(number) + " se") : kind.meaning;
     }
 
-    /** Returns where the rule comes from, empty if it speaks for itself. */
-    public String source() {
-        return this == ONE_SE
-                ? "Breiman, Friedman, Olshen and Stone (1984), Classification and Regression Trees, section 3.4.3"
-                : "";
-    }
-
-    /** Returns the rule of a name. */
-    public static Optional<Rule> of(String label) {
-        return Arrays.stream(values()).filter(r -> r.label.equals(label)).findFirst();
-    }
-
-    /** Returns the least turned mean that is eligible, NaN if the rule knows none and takes the best. */
-    double threshold(double best, double se) {
-        return switch (this) {
-            case ONE_SE -> best - se;
-            case BEST_MEAN -> Double.NaN;
-        };
+    private static String shortest(double number) {
+        return new java.math.BigDecimal(number)
+                .round(new java.math.MathContext(6))
+                .stripTrailingZeros()
+                .toPlainString();
     }
 }

@@ -4,42 +4,105 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.IntToDoubleFunction;
+import java.util.stream.DoubleStream;
+import keenfold.core.data.Checks;
 import keenfold.core.infer.Panel;
 import keenfold.core.prepare.Setting;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Fit;
 
 /**
- * Which of two candidates is simpler: the smaller size to two significant digits; within a family then the known
- * direction of the varied settings; then the better mean; then the order of the plan.
+ * Which of two candidates is simpler: the smaller value of what simplicity goes by (sizes to two significant digits);
+ * within a family then the known direction of the varied settings; then the better mean; then the order of the plan.
  *
  * <p>Size measures flexibility, not readability, and leaves out the search for splits, columns and settings. A candidate
- * without a size is the least simple.
+ * without a value is the least simple.
  */
 public final class Simplicity {
     private final List<Candidate> candidates;
+    private final SimplerBy by;
+    private final double[] values;
     private final double[] sizes;
 
-    private Simplicity(List<Candidate> candidates, double[] sizes) {
+    private Simplicity(List<Candidate> candidates, SimplerBy by, double[] values, double[] sizes) {
         this.candidates = candidates;
+        this.by = by;
+        this.values = values;
         this.sizes = sizes;
     }
 
     /** Returns the order of a panel's candidates, by the median size of their fits. */
     public static Simplicity of(Panel panel) {
-        double[] sizes = new double[panel.candidates().size()];
+        return of(panel, SimplerBy.SIZE);
+    }
+
+    /** Returns the order of a panel's candidates; ranks are those that the plan gives them. */
+    public static Simplicity of(Panel panel, SimplerBy by) {
+        List<Candidate> all = panel.candidates();
+        double[] sizes = new double[all.size()];
         Arrays.setAll(sizes, c -> medianSize(panel.fitsOf(c)));
-        return new Simplicity(panel.candidates(), sizes);
+        double[] values = new double[all.size()];
+        Arrays.setAll(values, c -> switch (by) {
+            case SIZE -> sizes[c];
+            case RANK -> all.get(c).rank().isPresent() ? all.get(c).rank().getAsInt() : Double.NaN;
+            case TRAIN_TIME -> mean(panel.fitsOf(c).stream().mapToDouble(f -> f.times().trainWall()));
+            case PREDICT_TIME -> mean(panel.fitsOf(c).stream().mapToDouble(f -> f.times().predictWall()));
+            case COLUMNS -> median(panel.fitsOf(c).stream()
+                    .mapToDouble(f -> f.making().columns())
+                    .filter(n -> n >= 0));
+        });
+        return new Simplicity(all, by, values, sizes);
+    }
+
+    /**
+     * Returns an order that the user states.
+     *
+     * @param simplestFirst names of candidates or of whole families, the simplest first; those left out have no rank
+     * @throws IllegalArgumentException if nothing is called so
+     */
+    public static Simplicity ranked(Panel panel, List<String> simplestFirst) {
+        List<Candidate> all = panel.candidates();
+        double[] sizes = new double[all.size()];
+        Arrays.setAll(sizes, c -> medianSize(panel.fitsOf(c)));
+        double[] values = new double[all.size()];
+        Arrays.fill(values, Double.NaN);
+        for (int place = 0; place < simplestFirst.size(); place++) {
+            String name = simplestFirst.get(place);
+            boolean found = false;
+            for (int c = 0; c < values.length; c++) {
+                if (all.get(c).name().equals(name)
+                        || (all.get(c).family().equals(name) && Double.isNaN(values[c]))) {
+                    values[c] = place + 1;
+                    found = true;
+                }
+            }
+            Checks.that(found, "no candidate or family is called \"%s\"", name);
+        }
+        return new Simplicity(all, SimplerBy.RANK, values, sizes);
+    }
+
+    private static double mean(DoubleStream values) {
+        return values.average().orElse(Double.NaN);
+    }
+
+    private static double median(DoubleStream values) {
+        double[] sorted = values.sorted().toArray();
+        int n = sorted.length;
+        return n == 0 ? Double.NaN : (sorted[(n - 1) / 2] + sorted[n / 2]) / 2;
+    }
+
+    /** Returns what it goes by. */
+    public SimplerBy by() {
+        return by;
+    }
+
+    /** Returns the value by which a candidate is ordered, NaN if it has none. */
+    public double value(int candidate) {
+        return values[candidate];
     }
 
     private static double medianSize(List<Fit> fits) {
-        double[] sorted = fits.stream()
-                .mapToDouble(Fit::size)
-                .filter(s -> !Double.isNaN(s))
-                .sorted()
-                .toArray();
-        int n = sorted.length;
-        return n == 0 ? Double.NaN : (sorted[(n - 1) / 2] + sorted[n / 2]) / 2;
+        return median(fits.stream().mapToDouble(Fit::size).filter(s -> !Double.isNaN(s)));
     }
 
     /** Returns the median size of a candidate's fits, NaN if it has none. */
@@ -53,9 +116,9 @@ public final class Simplicity {
      * @param turnedMean mean by candidate, turned so that higher is better
      */
     int compare(int a, int b, IntToDoubleFunction turnedMean) {
-        int bySize = Double.compare(rounded(sizes[a]), rounded(sizes[b]));
-        if (bySize != 0) {
-            return bySize;
+        int byValue = Double.compare(key(a), key(b));
+        if (byValue != 0) {
+            return byValue;
         }
         int byDirection = direction(candidates.get(a), candidates.get(b));
         if (byDirection != 0) {
@@ -63,6 +126,12 @@ public final class Simplicity {
         }
         int byMean = Double.compare(turnedMean.applyAsDouble(b), turnedMean.applyAsDouble(a));
         return byMean != 0 ? byMean : Integer.compare(a, b);
+    }
+
+    private double key(int candidate) {
+        return by == SimplerBy.SIZE || Double.isNaN(values[candidate])
+                ? rounded(values[candidate])
+                : values[candidate];
     }
 
     /** A size to two significant digits; no size is infinite. */

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.OptionalInt;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.Step;
@@ -21,6 +22,7 @@ import keenfold.core.prepare.Step;
  * @param sample how many of the grid's members were drawn, if not all are there
  * @param tuning settings that are chosen inside each training side
  * @param timeLimit the seconds that one fit may take, by the clock, from its steps to its predictions
+ * @param rank its place in the user's own order of simplicity, 1 being the simplest
  */
 public record Candidate(
         String name,
@@ -30,8 +32,9 @@ public record Candidate(
         Map<String, List<String>> grid,
         Optional<Integer> sample,
         Optional<Tuning> tuning,
-        OptionalDouble timeLimit) {
-    /** Returns a candidate without a time limit. */
+        OptionalDouble timeLimit,
+        OptionalInt rank) {
+    /** Returns a candidate without a time limit or a rank. */
     public Candidate(
             String name,
             String family,
@@ -40,7 +43,7 @@ public record Candidate(
             Map<String, List<String>> grid,
             Optional<Integer> sample,
             Optional<Tuning> tuning) {
-        this(name, family, recipe, settings, grid, sample, tuning, OptionalDouble.empty());
+        this(name, family, recipe, settings, grid, sample, tuning, OptionalDouble.empty(), OptionalInt.empty());
     }
 
     /** Checks the settings by making steps and classifier once, for each value that may be chosen. */

@@ -194,7 +194,11 @@ final class Fitter {
                 Math.min(model.size() + prepared.largest + finish.parameters(classes), most),
                 Optional.of(new Fit.Result(outcomes, scores(task.metrics(), outcomes), trainScores)),
                 "",
-                new Fit.Making(chosen, made.isPresent(), finish.threshold()));
+                new Fit.Making(
+                        chosen,
+                        made.isPresent(),
+                        finish.threshold(),
+                        prepared.test.columns().size()));
     }
 
     private static Outcomes outcomes(

@@ -77,12 +77,11 @@ final class Agreement {
         try (Statement statement = connection.createStatement();
                 ResultSet row = statement.executeQuery("SELECT yaml FROM plan")) {
             String there = row.next() ? row.getString(1) : "";
-            String here = PlanWriter.write(plan);
-            if (there.equals(here)) {
+            List<String> old = PlanWriter.ofFits(there);
+            List<String> now = PlanWriter.ofFits(PlanWriter.write(plan));
+            if (old.equals(now)) {
                 return;
             }
-            List<String> old = there.lines().toList();
-            List<String> now = here.lines().toList();
             int i = 0;
             while (i < old.size() && i < now.size() && old.get(i).equals(now.get(i))) {
                 i++;

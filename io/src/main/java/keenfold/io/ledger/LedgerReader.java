@@ -21,8 +21,10 @@ import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Fit;
+import keenfold.core.run.Resamples;
 import keenfold.core.run.Results;
 import keenfold.core.run.Task;
+import keenfold.core.split.KFold;
 import keenfold.core.split.Splits;
 import keenfold.io.InputException;
 import keenfold.io.plan.Plan;
@@ -95,11 +97,12 @@ public final class LedgerReader {
         }
         List<Candidate> candidates = plan.candidates();
         List<Fit> fits = fits(tasks);
+        List<Fit> refits = refits(plan, tasks);
         int expected = tasks.stream()
                 .mapToInt(t -> t.splits().count() * candidates.size())
                 .sum();
         return new LedgerContent(
-                plan, new Results(tasks, candidates, fits, plan.seed().orElse(0L)), expected);
+                plan, new Results(tasks, candidates, fits, plan.seed().orElse(0L), refits), expected);
     }
 
     private Plan plan() throws SQLException {
@@ -196,9 +199,46 @@ public final class LedgerReader {
         return Splits.sides(Splits.Form.of(form), perRepeat, sides.toArray(int[][]::new));
     }
 
+    /** Fits of whole runs on resampled rows; which rows those were follows from the seed. */
+    private List<Fit> refits(Plan plan, List<Task> tasks) throws SQLException {
+        Optional<KFold> scheme = plan.division().scheme().filter(KFold.class::isInstance).map(KFold.class::cast);
+        List<Fit> refits = new ArrayList<>();
+        if (scheme.isEmpty() || LedgerFile.number(connection, "SELECT count(*) FROM fit WHERE purpose = 'refit'") == 0) {
+            return refits;
+        }
+        Map<Integer, double[]> scores = scores(tasks, "test", "refit");
+        Map<List<Integer>, Task> resampled = new HashMap<>();
+        try (Statement statement = connection.createStatement();
+                ResultSet row = statement.executeQuery(
+                        "SELECT fit.*, prediction.probabilities FROM fit LEFT JOIN prediction ON prediction.fit = fit.id"
+                                + " WHERE purpose = 'refit' ORDER BY resample, dataset, candidate, fold")) {
+            while (row.next()) {
+                int t = row.getInt("dataset");
+                int number = row.getInt("resample");
+                Task task = resampled.computeIfAbsent(
+                        List.of(t, number),
+                        k -> Resamples.resample(
+                                tasks.get(t), scheme.get(), plan.seed().orElse(0L), number));
+                int[] test = task.splits().at(0, row.getInt("fold")).test().toArray();
+                Fit fit = fit(row, task, test, scores, Map.of());
+                refits.add(new Fit(
+                        t,
+                        fit.candidate(),
+                        number,
+                        fit.fold(),
+                        fit.times(),
+                        fit.size(),
+                        fit.result(),
+                        fit.message(),
+                        fit.making()));
+            }
+        }
+        return refits;
+    }
+
     private List<Fit> fits(List<Task> tasks) throws SQLException {
-        Map<Integer, double[]> scores = scores(tasks, "test");
-        Map<Integer, double[]> trainScores = scores(tasks, "train");
+        Map<Integer, double[]> scores = scores(tasks, "test", "cv");
+        Map<Integer, double[]> trainScores = scores(tasks, "train", "cv");
         Map<List<Integer>, int[]> testRows = new HashMap<>();
         List<Fit> fits = new ArrayList<>();
         try (Statement statement = connection.createStatement();
@@ -218,11 +258,11 @@ public final class LedgerReader {
         return fits;
     }
 
-    private Map<Integer, double[]> scores(List<Task> tasks, String side) throws SQLException {
+    private Map<Integer, double[]> scores(List<Task> tasks, String side, String purpose) throws SQLException {
         Map<Integer, double[]> scores = new HashMap<>();
         try (Statement statement = connection.createStatement();
                 ResultSet row = statement.executeQuery("SELECT fit, metric, value, dataset FROM score JOIN fit"
-                        + " ON fit.id = score.fit WHERE side = '" + side + "' AND purpose = 'cv'")) {
+                        + " ON fit.id = score.fit WHERE side = '" + side + "' AND purpose = '" + purpose + "'")) {
             while (row.next()) {
                 List<Metric> metrics = tasks.get(row.getInt(4)).metrics();
                 String name = row.getString(2);
@@ -252,8 +292,10 @@ public final class LedgerReader {
                 row.getDouble("predict_cpu_seconds"));
         double stands = row.getDouble("threshold");
         OptionalDouble threshold = row.wasNull() ? OptionalDouble.empty() : OptionalDouble.of(stands);
+        int columns = row.getInt("columns");
+        columns = row.wasNull() ? -1 : columns;
         Fit.Making making = new Fit.Making(
-                Optional.ofNullable(row.getString("chosen")).orElse(""), row.getBoolean("shared"), threshold);
+                Optional.ofNullable(row.getString("chosen")).orElse(""), row.getBoolean("shared"), threshold, columns);
         double size = row.getDouble("size");
         size = row.wasNull() ? Double.NaN : size;
         boolean ok = row.getString("status").equals("ok");

@@ -45,6 +45,7 @@ import keenfold.io.table.LoadedData;
 public final class LedgerWriter implements FitSink, AutoCloseable {
     private static final long BATCH_MILLIS = 300;
     private static final int WAITING = 4096;
+    private static final int RUN = -1;
 
     private final Path file;
     private final LedgerLock lock;
@@ -55,7 +56,8 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
     private final Thread thread;
     private boolean closed;
 
-    private record Batch(List<Fit> fits, boolean last) {}
+    /** @param resample of refits its number; −1 for fits of the run itself */
+    private record Batch(int resample, List<Fit> fits, boolean last) {}
 
     private LedgerWriter(Path file, LedgerLock lock, Connection connection, Comparison comparison) {
         this.file = file;
@@ -81,6 +83,8 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                     writeHead(connection, plan, data, comparison);
                 } else {
                     new Agreement(file, connection).check(plan, data, comparison);
+                    // How results are read may have changed since; which fits are made has not.
+                    insert(connection, "UPDATE plan SET yaml = ?", PlanWriter.write(plan));
                 }
                 connection.commit();
                 LedgerWriter writer = new LedgerWriter(file, lock, connection, comparison);
@@ -225,10 +229,16 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
 
     /** Returns the units whose fits are not all there. */
     public List<Unit> missing() {
+        return missing(RUN);
+    }
+
+    /** Returns the units of a resample whose fits are not all there. */
+    public List<Unit> missing(int resample) {
         Set<List<Integer>> there = new HashSet<>();
+        String which = resample < 0 ? "purpose = 'cv'" : "purpose = 'refit' AND resample = " + resample;
         try (Statement statement = connection.createStatement();
-                ResultSet rows = statement.executeQuery(
-                        "SELECT dataset, candidate, repeat, fold FROM fit WHERE purpose = 'cv'")) {
+                ResultSet rows =
+                        statement.executeQuery("SELECT dataset, candidate, repeat, fold FROM fit WHERE " + which)) {
             while (rows.next()) {
                 there.add(List.of(rows.getInt(1), rows.getInt(2), rows.getInt(3), rows.getInt(4)));
             }
@@ -241,6 +251,8 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
             index.put(candidate, index.size());
         }
         return comparison.units().stream()
+                // A resample is run once.
+                .filter(u -> resample < 0 || u.repeat() == 0)
                 .filter(u -> !families.get(u.family()).members().stream()
                         .allMatch(m ->
                                 there.contains(List.of(u.task(), index.getOrDefault(m, -1), u.repeat(), u.fold()))))
@@ -262,7 +274,15 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
     @Override
     public void accept(Unit unit, List<Fit> fits) {
         throwFailure();
-        put(new Batch(fits, false));
+        put(new Batch(RUN, fits, false));
+    }
+
+    /** Returns what takes the fits of a whole run on one resample of the rows. */
+    public FitSink refits(int resample) {
+        return (unit, fits) -> {
+            throwFailure();
+            put(new Batch(resample, fits, false));
+        };
     }
 
     private void put(Batch batch) {
@@ -284,10 +304,10 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
 
     private void write() {
         try (PreparedStatement fit = connection.prepareStatement(
-                        "INSERT INTO fit (purpose, dataset, candidate, repeat, fold, status, message,"
+                        "INSERT INTO fit (purpose, resample, dataset, candidate, repeat, fold, status, message,"
                                 + " train_seconds, train_cpu_seconds, predict_seconds, predict_cpu_seconds, size, crc, chosen,"
-                                + " shared, threshold)"
-                                + " VALUES ('cv', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"
+                                + " shared, threshold, columns)"
+                                + " VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"
                                 // A unit done again, after --retry, takes the place of its members that did not fail.
                                 + " ON CONFLICT DO UPDATE SET status = excluded.status, message = excluded.message,"
                                 + " train_seconds = excluded.train_seconds,"
@@ -295,7 +315,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                                 + " predict_seconds = excluded.predict_seconds,"
                                 + " predict_cpu_seconds = excluded.predict_cpu_seconds, size = excluded.size,"
                                 + " crc = excluded.crc, chosen = excluded.chosen, shared = excluded.shared,"
-                                + " threshold = excluded.threshold RETURNING id");
+                                + " threshold = excluded.threshold, columns = excluded.columns RETURNING id");
                 PreparedStatement score =
                         connection.prepareStatement("INSERT OR REPLACE INTO score VALUES (?, ?, ?, ?)");
                 PreparedStatement prediction =
@@ -315,7 +335,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                 }
                 for (Batch batch : batches) {
                     for (Fit one : batch.fits()) {
-                        write(one, fit, score, prediction);
+                        write(batch.resample(), one, fit, score, prediction);
                     }
                     last |= batch.last();
                 }
@@ -328,13 +348,16 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         }
     }
 
-    private void write(Fit one, PreparedStatement fit, PreparedStatement score, PreparedStatement prediction)
+    private void write(
+            int resample, Fit one, PreparedStatement fit, PreparedStatement score, PreparedStatement prediction)
             throws SQLException {
         double[] scores = one.result().map(Fit.Result::scores).orElse(new double[0]);
         double[] trainScores = one.result().map(Fit.Result::trainScores).orElse(new double[0]);
         double[] probabilities = one.result().map(r -> stored(r.outcomes())).orElse(new double[0]);
         set(
                 fit,
+                resample < 0 ? "cv" : "refit",
+                Math.max(0, resample),
                 one.task(),
                 one.candidate(),
                 one.repeat(),
@@ -345,11 +368,12 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                 one.times().trainCpu(),
                 one.times().predictWall(),
                 one.times().predictCpu());
-        setNumber(fit, 11, one.size());
-        fit.setLong(12, Blobs.crc(scores, probabilities, trainScores));
-        fit.setString(13, one.making().chosen());
-        fit.setBoolean(14, one.making().shared());
-        setNumber(fit, 15, one.making().threshold().orElse(Double.NaN));
+        setNumber(fit, 13, one.size());
+        fit.setLong(14, Blobs.crc(scores, probabilities, trainScores));
+        fit.setString(15, one.making().chosen());
+        fit.setBoolean(16, one.making().shared());
+        setNumber(fit, 17, one.making().threshold().orElse(Double.NaN));
+        setNumber(fit, 18, one.making().columns() < 0 ? Double.NaN : one.making().columns());
         int id;
         try (ResultSet row = fit.executeQuery()) {
             row.next();
@@ -408,7 +432,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         closed = true;
         try {
             if (failure.isEmpty()) {
-                put(new Batch(List.of(), true));
+                put(new Batch(RUN, List.of(), true));
             }
             thread.join();
             if (failure.isEmpty()) {

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.OptionalInt;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.ClassifierKinds;
 import keenfold.core.classify.WrapperKind;
@@ -74,6 +75,9 @@ final class CandidateReader {
         OptionalDouble limit = map.containsKey("time-limit")
                 ? OptionalDouble.of(map.get("time-limit").as(CandidateReader::seconds))
                 : OptionalDouble.empty();
+        OptionalInt rank = map.containsKey("rank")
+                ? OptionalInt.of(Checks.atLeast("rank", map.get("rank").whole(), 1))
+                : OptionalInt.empty();
         return node.check(() -> spread(
                 name,
                 new Recipe(steps, kind, wrappers, members),
@@ -81,7 +85,8 @@ final class CandidateReader {
                 settings.varied(),
                 sample,
                 tuning,
-                limit));
+                limit,
+                rank));
     }
 
     private static List<Candidate> members(PlanNode node, List<Candidate> above) {
@@ -151,7 +156,8 @@ final class CandidateReader {
             Map<String, List<String>> varied,
             Optional<Integer> sample,
             Optional<Tuning> tuning,
-            OptionalDouble limit) {
+            OptionalDouble limit,
+            OptionalInt rank) {
         List<Map<String, String>> points = List.of(Map.of());
         for (Map.Entry<String, List<String>> setting : varied.entrySet()) {
             List<Map<String, String>> longer = new ArrayList<>();
@@ -171,7 +177,7 @@ final class CandidateReader {
             values.putAll(points.get(i));
             Settings settings = new Settings(values);
             points.get(i).values().forEach(v -> full.append('/').append(v));
-            members.add(new Candidate(full.toString(), name, recipe, settings, varied, sample, tuning, limit));
+            members.add(new Candidate(full.toString(), name, recipe, settings, varied, sample, tuning, limit, rank));
         }
         return members;
     }

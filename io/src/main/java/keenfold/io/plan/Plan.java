@@ -19,7 +19,7 @@ import keenfold.io.table.DataSpec;
  * @param primary the metric by which candidates are compared and picked
  * @param candidates in order, families spread out
  * @param evidence how differences are tested
- * @param rule how one is chosen
+ * @param choosing how one is chosen
  */
 public record Plan(
         Optional<String> note,
@@ -30,7 +30,7 @@ public record Plan(
         MetricName primary,
         List<Candidate> candidates,
         Evidence evidence,
-        Rule rule) {
+        Choosing choosing) {
     /** What is scored where a plan does not say. */
     public static final List<MetricName> METRICS = List.of(
             MetricName.parse("auc"),
@@ -52,23 +52,28 @@ public record Plan(
         candidates = List.copyOf(candidates);
     }
 
+    /** Returns the rule by which one is chosen. */
+    public Rule rule() {
+        return choosing.rule();
+    }
+
     /** Returns the same plan without a seed. */
     public Plan withoutSeed() {
-        return new Plan(note, data, division, Optional.empty(), metrics, primary, candidates, evidence, rule);
+        return new Plan(note, data, division, Optional.empty(), metrics, primary, candidates, evidence, choosing);
     }
 
     /** Returns the same plan of other files. */
     public Plan withFiles(List<DataSpec> otherData, Division otherDivision) {
-        return new Plan(note, otherData, otherDivision, seed, metrics, primary, candidates, evidence, rule);
+        return new Plan(note, otherData, otherDivision, seed, metrics, primary, candidates, evidence, choosing);
     }
 
     /** Returns the same plan of other candidates. */
     public Plan withCandidates(List<Candidate> others) {
-        return new Plan(note, data, division, seed, metrics, primary, others, evidence, rule);
+        return new Plan(note, data, division, seed, metrics, primary, others, evidence, choosing);
     }
 
     /** Returns the same plan with a seed. */
     public Plan withSeed(long drawn) {
-        return new Plan(note, data, division, Optional.of(drawn), metrics, primary, candidates, evidence, rule);
+        return new Plan(note, data, division, Optional.of(drawn), metrics, primary, candidates, evidence, choosing);
     }
 }

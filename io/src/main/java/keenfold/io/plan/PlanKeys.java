@@ -4,7 +4,11 @@ import java.util.List;
 import java.util.stream.Collectors;
 import keenfold.core.classify.ClassifierKinds;
 import keenfold.core.classify.WrapperKind;
+import keenfold.core.infer.Adjust;
+import keenfold.core.infer.Method;
 import keenfold.core.metric.Measure;
+import keenfold.core.pick.Rule;
+import keenfold.core.pick.SimplerBy;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.StepKinds;
 
@@ -25,6 +29,11 @@ public final class PlanKeys {
                     "what is scored; NAME, NAME:shares or NAME:class=LABEL"),
             new Key("primary", "one of the metrics", "the first", "by which candidates are compared and picked"),
             new Key("candidates", "map of name to candidate", "required", "what is compared"),
+            new Key(
+                    "costs",
+                    "{ACTUAL: {PREDICTED: cost}}",
+                    "none",
+                    "what each kind of prediction costs, for the metric cost; what is not named costs 0"),
             new Key("evidence", "map", "see below", "how differences are tested"),
             new Key("pick", "map", "rule: one-se", "how one is chosen"));
 
@@ -172,7 +181,12 @@ public final class PlanKeys {
                     "time-limit",
                     "time, such as 90s, 5m or 2h",
                     "none",
-                    "that one fit may take by the clock, from its steps to its predictions; one that takes longer fails"));
+                    "that one fit may take by the clock, from its steps to its predictions; one that takes longer fails"),
+            new Key(
+                    "rank",
+                    "whole number from 1",
+                    "none",
+                    "its place in your own order of simplicity, 1 being the simplest; for pick: {simpler-by: rank}"));
 
     /** Keys of {@code tuning}. */
     public static final List<Key> TUNING = List.of(
@@ -214,10 +228,41 @@ public final class PlanKeys {
             new Key("draws", "whole number from 100", "5000", "bootstrap resamples"),
             new Key("level", "share from 0.5", "0.95", "of intervals; one minus it is the error rate of calls"),
             new Key("margin", "number from 0", "0", "differences surely smaller than this are called equivalent"),
-            new Key("against", "candidate", "none: all pairs", "the one that all others are to be compared with"));
+            new Key("against", "candidate", "none: all pairs", "the one that all others are to be compared with"),
+            new Key(
+                    "method",
+                    "one of " + String.join(", ", Method.labels()),
+                    "pivot",
+                    "how differences are tested; see docs/methods.md before taking another than pivot"),
+            new Key(
+                    "adjust",
+                    "one of " + String.join(", ", Adjust.labels()),
+                    "max-t; holm with other methods than pivot",
+                    "how p-values are adjusted for being many"),
+            new Key(
+                    "refit",
+                    "whole number from 0",
+                    "0",
+                    "whole runs on so many resamples of the rows, for method refit; 50 at least, and each costs a run of"
+                            + " one repeat"));
 
     /** Keys of {@code pick}. */
-    public static final List<Key> PICK = List.of(new Key("rule", "one-se or best-mean", "one-se", "how one is chosen"));
+    public static final List<Key> PICK = List.of(
+            new Key(
+                    "rule",
+                    "one of " + String.join(", ", Rule.labels()) + ", or {m-se: 0.5}",
+                    "one-se",
+                    "how one is chosen"),
+            new Key(
+                    "simpler-by",
+                    "one of " + String.join(", ", SimplerBy.labels()),
+                    "size",
+                    "by what one candidate is simpler than another; times differ from run to run"),
+            new Key(
+                    "failed",
+                    "allow or refuse",
+                    "refuse",
+                    "whether candidates with more than a tenth of their fits failed are compared and may be picked"));
 
     private PlanKeys() {}
 

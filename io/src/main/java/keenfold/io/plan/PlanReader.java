@@ -12,10 +12,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
 import keenfold.core.data.Checks;
+import keenfold.core.infer.Adjust;
 import keenfold.core.infer.Evidence;
+import keenfold.core.infer.Method;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Rule;
+import keenfold.core.pick.SimplerBy;
 import keenfold.core.run.Candidate;
 import keenfold.core.split.LeaveOneOut;
 import keenfold.io.InputException;
@@ -128,7 +132,7 @@ public final class PlanReader {
                 primary,
                 candidates,
                 key("evidence").map(e -> evidence(e, candidates)).orElse(Evidence.DEFAULT),
-                key("pick").map(PlanReader::rule).orElse(Rule.ONE_SE));
+                key("pick").map(PlanReader::choosing).orElse(Choosing.PRESET));
     }
 
     private Optional<PlanNode> key(String name) {
@@ -278,22 +282,54 @@ public final class PlanReader {
                 Optional.ofNullable(map.get("draws")).map(PlanNode::whole).orElse(preset.draws()),
                 Optional.ofNullable(map.get("level")).map(PlanNode::number).orElse(preset.level()),
                 Optional.ofNullable(map.get("margin")).map(PlanNode::number).orElse(preset.margin()),
-                against));
+                against,
+                Optional.ofNullable(map.get("method"))
+                        .map(n -> n.as(t -> named("method", t, Method.labels(), Method::of)))
+                        .orElse(preset.method()),
+                Optional.ofNullable(map.get("adjust"))
+                        .map(n -> n.as(t -> named("adjust", t, Adjust.labels(), Adjust::of))),
+                Optional.ofNullable(map.get("refit")).map(PlanNode::whole).orElse(preset.refits())));
     }
 
-    private static Rule rule(PlanNode node) {
+    /** Reads one of some names. */
+    private static <T> T named(String key, String text, List<String> known, Function<String, Optional<T>> of) {
+        return of.apply(text)
+                .orElseThrow(() -> new IllegalArgumentException(
+                        key + " \"" + text + "\" is not known" + Nearest.hint(text, known)));
+    }
+
+    private static Choosing choosing(PlanNode node) {
         Map<String, PlanNode> map = node.map(names(PlanKeys.PICK));
-        return Optional.ofNullable(map.get("rule"))
-                .map(n -> n.as(PlanReader::rule))
-                .orElse(Rule.ONE_SE);
+        Choosing preset = Choosing.PRESET;
+        return new Choosing(
+                Optional.ofNullable(map.get("rule")).map(PlanReader::rule).orElse(preset.rule()),
+                Optional.ofNullable(map.get("simpler-by"))
+                        .map(n -> n.as(t -> named("simpler-by", t, SimplerBy.labels(), SimplerBy::of)))
+                        .orElse(preset.simplerBy()),
+                Optional.ofNullable(map.get("failed"))
+                        .map(n -> n.as(t -> {
+                            Checks.that(
+                                    t.equals("allow") || t.equals("refuse"), "failed: %s: expected allow or refuse", t);
+                            return t.equals("allow");
+                        }))
+                        .orElse(preset.failedAllowed()));
     }
 
-    /** Reads a rule's name. */
-    public static Rule rule(String text) {
-        List<String> known =
-                java.util.Arrays.stream(Rule.values()).map(Rule::label).toList();
-        return Rule.of(text)
-                .orElseThrow(() ->
-                        new IllegalArgumentException("rule \"" + text + "\" is not known" + Nearest.hint(text, known)));
+    /** A name, or {@code {m-se: NUMBER}}. */
+    private static Rule rule(PlanNode node) {
+        if (!node.isMap()) {
+            return node.as(PlanReader::ruleNamed);
+        }
+        PlanNode number = required(node.map(List.of(Rule.Kind.M_SE.label())), node, Rule.Kind.M_SE.label());
+        return node.check(() -> new Rule(Rule.Kind.M_SE, number.number()));
+    }
+
+    private static Rule ruleNamed(String text) {
+        String name = text.substring(0, text.indexOf('=') < 0 ? text.length() : text.indexOf('='));
+        if (!Rule.labels().contains(name)) {
+            throw new IllegalArgumentException(
+                    "rule \"" + text + "\" is not known" + Nearest.hint(text, Rule.labels()));
+        }
+        return Rule.parse(text);
     }
 }

@@ -9,7 +9,10 @@ import java.util.TreeSet;
 import java.util.stream.Collectors;
 import keenfold.core.data.CodePoints;
 import keenfold.core.data.Decimals;
+import keenfold.core.infer.Evidence;
+import keenfold.core.infer.Method;
 import keenfold.core.metric.MetricName;
+import keenfold.core.pick.SimplerBy;
 import keenfold.core.prepare.Names;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.StepUse;
@@ -27,6 +30,16 @@ import keenfold.io.table.TableFormat;
 /** Writes plans in one settled form that {@link PlanReader} reads back equal. */
 public final class PlanWriter {
     private PlanWriter() {}
+
+    private static final String EVIDENCE = "evidence: ";
+    private static final String PICK = "pick: ";
+
+    /** Returns what of a plan's YAML decides which fits are made: all but how they are read. */
+    public static List<String> ofFits(String yaml) {
+        return yaml.lines()
+                .filter(l -> !l.startsWith(EVIDENCE) && !l.startsWith(PICK))
+                .toList();
+    }
 
     /** Returns the plan as YAML. */
     public static String write(Plan plan) {
@@ -56,8 +69,24 @@ public final class PlanWriter {
         evidence.put("level", Decimals.exact(plan.evidence().level()));
         evidence.put("margin", Decimals.exact(plan.evidence().margin()));
         plan.evidence().against().ifPresent(a -> evidence.put("against", scalar(a)));
-        out.append("evidence: ").append(map(evidence)).append('\n');
-        out.append("pick: {rule: ").append(plan.rule().label()).append("}\n");
+        Evidence asked = plan.evidence();
+        if (asked.method() != Method.PIVOT) {
+            evidence.put("method", asked.method().label());
+        }
+        asked.adjust().ifPresent(a -> evidence.put("adjust", a.label()));
+        if (asked.refits() > 0) {
+            evidence.put("refit", Integer.toString(asked.refits()));
+        }
+        out.append(EVIDENCE).append(map(evidence)).append('\n');
+        Map<String, String> pick = new LinkedHashMap<>();
+        pick.put("rule", plan.rule().label());
+        if (plan.choosing().simplerBy() != SimplerBy.SIZE) {
+            pick.put("simpler-by", plan.choosing().simplerBy().label());
+        }
+        if (plan.choosing().failedAllowed()) {
+            pick.put("failed", "allow");
+        }
+        out.append(PICK).append(map(pick)).append('\n');
         return out.toString();
     }
 
@@ -168,6 +197,7 @@ public final class PlanWriter {
         first.recipe().wrappers().forEach(w -> map.put(w.name(), map(part(w.name(), settings))));
         first.tuning().ifPresent(t -> map.put("tuning", tuning(t)));
         first.sample().ifPresent(n -> map.put("sample", Integer.toString(n)));
+        first.rank().ifPresent(n -> map.put("rank", Integer.toString(n)));
         first.timeLimit().ifPresent(seconds -> map.put("time-limit", Decimals.exact(seconds) + "s"));
         return map(map);
     }

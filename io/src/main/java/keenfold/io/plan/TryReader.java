@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.OptionalInt;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.data.Checks;
 import keenfold.core.prepare.Setting;
@@ -57,6 +58,6 @@ public final class TryReader {
             }
         }
         return CandidateReader.spread(
-                name, Recipe.of(kind), fixed, varied, Optional.empty(), Optional.empty(), OptionalDouble.empty());
+                name, Recipe.of(kind), fixed, varied, Optional.empty(), Optional.empty(), OptionalDouble.empty(), OptionalInt.empty());
     }
 }

@@ -47,6 +47,7 @@ CREATE TABLE fit (
   chosen TEXT,
   shared INTEGER NOT NULL DEFAULT 0,
   threshold REAL,
+  columns INTEGER,
   crc INTEGER NOT NULL,
   UNIQUE (purpose, resample, dataset, candidate, repeat, fold)
 );

@@ -1,7 +1,6 @@
 package keenfold.view.text;
 
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
@@ -64,7 +63,7 @@ public final class PickView {
                 metric.metric().name(),
                 Figures.mean(picks.bestMean(), se),
                 Figures.two(se));
-        if (picks.rule() == Rule.BEST_MEAN) {
+        if (picks.rule().equals(Rule.BEST_MEAN)) {
             return "by best-mean: " + best + ".";
         }
         String limit = Figures.mean(picks.threshold(), se);
@@ -88,7 +87,7 @@ public final class PickView {
 
     private String price() {
         return picks.choices().stream()
-                .filter(c -> c.rule() == picks.rule())
+                .filter(c -> c.rule().equals(picks.rule()))
                 .flatMap(c -> c.price().stream())
                 .findFirst()
                 .map(c -> String.format(
@@ -157,8 +156,8 @@ public final class PickView {
                             .map(c -> Figures.interval(c.low(), c.high(), se))
                             .orElse(Figures.UNDEFINED)));
         }
-        String meanings = Arrays.stream(Rule.values())
-                .map(r -> r.label() + ": " + r.meaning())
+        String meanings = picks.choices().stream()
+                .map(c -> c.rule().label() + ": " + c.rule().meaning())
                 .collect(Collectors.joining("; "));
         return Wrap.lines("rules side by side, with their price (" + meanings + ")", 0) + table.render(ink);
     }
