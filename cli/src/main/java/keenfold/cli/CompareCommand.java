@@ -15,6 +15,7 @@ import keenfold.core.infer.Evidence;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
+import keenfold.core.metric.Costs;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Picks;
@@ -197,6 +198,7 @@ final class CompareCommand implements Callable<Integer> {
                 division(),
                 seed,
                 metrics,
+                Costs.NONE,
                 metrics.get(0),
                 all,
                 Evidence.DEFAULT,

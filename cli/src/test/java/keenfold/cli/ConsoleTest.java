@@ -16,6 +16,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import keenfold.core.infer.Evidence;
+import keenfold.core.metric.Costs;
 import keenfold.core.metric.MetricName;
 import keenfold.io.plan.Choosing;
 import keenfold.io.plan.Division;
@@ -105,6 +106,7 @@ class ConsoleTest {
                 Division.DEFAULT,
                 Optional.of(1L),
                 List.of(auc),
+                Costs.NONE,
                 auc,
                 List.of(),
                 Evidence.DEFAULT,

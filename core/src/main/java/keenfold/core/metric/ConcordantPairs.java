@@ -55,6 +55,19 @@ final class ConcordantPairs implements RankMetric.OfRanks {
         }
     }
 
+    /** The area of all entries, each counted once. */
+    double whole(Ranked ranked) {
+        int rows = 0;
+        for (int row : ranked.rows) {
+            rows = Math.max(rows, row + 1);
+        }
+        double[][] ones = new double[rows][];
+        Arrays.fill(ones, new double[] {1});
+        double[] score = new double[1];
+        score(ranked, ones, score);
+        return score[0];
+    }
+
     /** Per entry the area of all other entries, from what each adds to the concordant pairs and to all pairs. */
     @Override
     public double[] withoutEach(Ranked ranked, int entries) {

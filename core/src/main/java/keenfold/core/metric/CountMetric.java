@@ -16,19 +16,20 @@ record CountMetric(
         boolean higherIsBetter,
         ToDoubleFunction<Confusion> function,
         Optional<Part> part,
-        double least)
+        double least,
+        double most)
         implements Metric {
     /** Which rows a plain share is counted out of, and which of them count. */
     record Part(ToDoubleFunction<Confusion> successes, ToDoubleFunction<Confusion> trials) {}
 
     /** A function of the matrix from 0 to 1, higher being better. */
     static CountMetric of(String name, ToDoubleFunction<Confusion> function) {
-        return new CountMetric(name, MetricKind.COUNTS, true, function, Optional.empty(), 0);
+        return new CountMetric(name, MetricKind.COUNTS, true, function, Optional.empty(), 0, 1);
     }
 
     /** The same with another least value. */
     CountMetric from(double other) {
-        return new CountMetric(name, kind, higherIsBetter, function, part, other);
+        return new CountMetric(name, kind, higherIsBetter, function, part, other, most);
     }
 
     @Override

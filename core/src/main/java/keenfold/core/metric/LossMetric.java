@@ -2,8 +2,12 @@ package keenfold.core.metric;
 
 import java.util.Arrays;
 
-/** A mean over rows of a loss of the class probabilities; lower is better. */
-record LossMetric(String name, double most, RowLoss loss) implements Metric {
+/** A mean over rows of a loss of the class probabilities; or of what is gained by them, and then higher is better. */
+record LossMetric(String name, boolean higherIsBetter, double least, double most, RowLoss loss) implements Metric {
+    LossMetric(String name, double most, RowLoss loss) {
+        this(name, false, 0, most, loss);
+    }
+
     /** The loss of one row. */
     interface RowLoss {
         double of(Outcomes outcomes, int i);
@@ -12,11 +16,6 @@ record LossMetric(String name, double most, RowLoss loss) implements Metric {
     @Override
     public MetricKind kind() {
         return MetricKind.LOSS;
-    }
-
-    @Override
-    public boolean higherIsBetter() {
-        return false;
     }
 
     @Override

@@ -4,6 +4,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import keenfold.core.data.Checks;
+import keenfold.core.data.Classes;
 
 /** The metrics that can be asked for, by name. */
 public enum Measure {
@@ -59,7 +60,42 @@ public enum Measure {
             "mcc",
             "correlation of class and predicted class, (TP TN - FP FN)/sqrt((TP + FP)(TP + FN)(TN + FP)(TN + FN)) of two"
                     + " classes; undefined where all rows or all predictions are of one class",
-            true);
+            true),
+    /** Area under the ROC curve, pair of classes by pair. */
+    AUC_PAIRS(
+            "auc-pairs",
+            "auc of every pair of classes, by the probability of the one and of the other, averaged; does not depend on how"
+                    + " frequent classes are; undefined if a class has no row",
+            true),
+    /** Mean true positive rate at low false positive rates. */
+    PARTIAL_AUC(
+            "partial-auc",
+            "mean true positive rate over false positive rates from 0 to F, each fold's own curve; a guess has F/2;"
+                    + " undefined without rows of the class or of others",
+            true),
+    /** How much better than the class shares probabilities are. */
+    BRIER_SKILL(
+            "brier-skill",
+            "1 - brier/(the brier of always giving the class shares of the data); 0 for these, 1 at best",
+            true),
+    /** How far probabilities lie from what comes true. */
+    CALIBRATION_ERROR(
+            "calibration-error",
+            "sum over ten bins of equal width of |sum of p - y|/n, of a repeat's rows joined; lower is better, and says"
+                    + " nothing of telling classes apart; its standard errors were not studied",
+            true),
+    /** Mean cost of predictions. */
+    COST("cost", "mean cost of a prediction, by the plan's costs or --cost; lower is better", true),
+    /** Rows of a class that are found. */
+    TRUE_POSITIVES("true-positives", "rows of the class that are predicted as it, of all rows of a repeat", true),
+    /** Rows of other classes taken for a class. */
+    FALSE_POSITIVES(
+            "false-positives", "rows of other classes predicted as the class, of all rows of a repeat; lower is better", true),
+    /** Rows of other classes that are not taken for a class. */
+    TRUE_NEGATIVES("true-negatives", "rows of other classes not predicted as the class, of all rows of a repeat", true),
+    /** Rows of a class that are missed. */
+    FALSE_NEGATIVES(
+            "false-negatives", "rows of the class not predicted as it, of all rows of a repeat; lower is better", true);
 
     private static final double CLIP = 1e-15;
 
@@ -71,7 +107,7 @@ public enum Measure {
         this.label = label;
         this.definition = definition;
         this.hasForms = bounded
-                && !List.of("accuracy", "error", "balanced-accuracy", "g-mean", "kappa", "mcc", "top-k")
+                && !List.of("accuracy", "error", "balanced-accuracy", "g-mean", "kappa", "mcc", "top-k", "auc-pairs", "brier-skill", "cost")
                         .contains(label);
     }
 
@@ -94,7 +130,11 @@ public enum Measure {
      */
     public record Parameter(String symbol, String range, String example) {
         boolean takes(double value) {
-            return symbol.equals("K") ? value >= 1 && value == Math.rint(value) && value < 1e6 : value > 0;
+            return switch (symbol) {
+                case "K" -> value >= 1 && value == Math.rint(value) && value < 1e6;
+                case "F" -> value > 0 && value <= 1;
+                default -> value > 0;
+            };
         }
     }
 
@@ -103,13 +143,17 @@ public enum Measure {
         return switch (this) {
             case F_BETA -> Optional.of(new Parameter("B", "a number above 0", "f-beta=2"));
             case TOP_K -> Optional.of(new Parameter("K", "a whole number of at least 1", "top-k=2"));
+            case PARTIAL_AUC -> Optional.of(new Parameter("F", "a share above 0, at most 1", "partial-auc=0.1"));
             default -> Optional.empty();
         };
     }
 
     /** Returns whether higher values are better. */
     public boolean higherIsBetter() {
-        return this != ERROR && this != LOG_LOSS && this != BRIER;
+        return switch (this) {
+            case ERROR, LOG_LOSS, BRIER, CALIBRATION_ERROR, COST, FALSE_POSITIVES, FALSE_NEGATIVES -> false;
+            default -> true;
+        };
     }
 
     /** Returns the least and the greatest value, in words. */
@@ -118,6 +162,9 @@ public enum Measure {
             case LOG_LOSS -> "0 to 34.54";
             case BRIER -> "0 to 1; of three or more classes 0 to 2";
             case KAPPA, MCC -> "-1 to 1; 0 for a guess";
+            case BRIER_SKILL -> "below 0 for what is worse than the class shares, to 1";
+            case COST -> "the least to the greatest cost";
+            case TRUE_POSITIVES, FALSE_POSITIVES, TRUE_NEGATIVES, FALSE_NEGATIVES -> "0 to the number of rows";
             default -> "0 to 1";
         };
     }
@@ -138,6 +185,13 @@ public enum Measure {
                         + " repeat as Forman and Scholz (2010), SIGKDD Explorations 12(1), doi:10.1145/1882471.1882479";
             case SPECIFICITY, NPV -> "Yerushalmy (1947), Public Health Reports 62(40), doi:10.2307/4586294";
             case G_MEAN -> "Kubat and Matwin (1997), Proc. 14th Int. Conf. Machine Learning";
+            case AUC_PAIRS -> "Hand and Till (2001), Mach. Learn. 45, doi:10.1023/A:1010920819831";
+            case PARTIAL_AUC -> "McClish (1989), Med. Decis. Making 9(3), doi:10.1177/0272989X8900900307, not rescaled";
+            case BRIER_SKILL -> "Murphy (1973), J. Appl. Meteorol. 12(1), doi:10.1175/1520-0450(1973)012";
+            case CALIBRATION_ERROR -> "Murphy and Winkler (1977), J. R. Stat. Soc. C 26(1), doi:10.2307/2346866";
+            case COST -> "Adams and Hand (1999), Pattern Recognit. 32(7), doi:10.1016/S0031-3203(98)00154-X";
+            case TRUE_POSITIVES, FALSE_POSITIVES, TRUE_NEGATIVES, FALSE_NEGATIVES ->
+                "Yerushalmy (1947), Public Health Reports 62(40), doi:10.2307/4586294";
             case KAPPA -> "Cohen (1960), Educ. Psychol. Meas. 20(1), doi:10.1177/001316446002000104";
             case MCC ->
                 "Matthews (1975), Biochim. Biophys. Acta 405(2), doi:10.1016/0005-2795(75)90109-9; of several classes"
@@ -152,7 +206,11 @@ public enum Measure {
 
     /** Returns whether it looks at predicted labels, and not at probabilities. */
     public boolean byLabels() {
-        return this != AUC && this != AVERAGE_PRECISION && this != LOG_LOSS && this != BRIER && this != TOP_K;
+        return switch (this) {
+            case AUC, AUC_PAIRS, PARTIAL_AUC, AVERAGE_PRECISION, LOG_LOSS, BRIER, BRIER_SKILL, CALIBRATION_ERROR, TOP_K ->
+                false;
+            default -> true;
+        };
     }
 
     /** Returns the measure of a name. */
@@ -163,10 +221,14 @@ public enum Measure {
     /**
      * Returns the metric on all classes alike; for one-sided measures, weighted over classes.
      *
+     * @param counts rows of each class
      * @param number the one of the name; NaN if it has none
-     * @throws IllegalArgumentException if the number says nothing of so many classes
+     * @param costs of predictions, for the metric that needs them
+     * @throws IllegalArgumentException if the number says nothing of so many classes, or costs are missing
      */
-    Metric bind(String name, int classes, int positive, ClassWeights weights, double number) {
+    Metric bind(String name, Classes of, int[] counts, ClassWeights weights, double number, Costs costs) {
+        int classes = of.count();
+        int positive = of.positive();
         return switch (this) {
             case ACCURACY -> accuracy(name);
             case TOP_K -> {
@@ -193,7 +255,8 @@ public enum Measure {
                         false,
                         m -> (m.total() - m.correct()) / m.total(),
                         Optional.of(new CountMetric.Part(m -> m.total() - m.correct(), Confusion::total)),
-                        0);
+                        0,
+                        1);
             case BALANCED_ACCURACY ->
                 CountMetric.of(name, m -> ClassWeights.equal(classes).mean(m, Measure::recall));
             case AUC -> new RankMetric(name, new ConcordantPairs(), weights.fixed(classes));
@@ -230,6 +293,18 @@ public enum Measure {
                         weights.only()
                                 .map(c -> new CountMetric.Part(
                                         m -> trueNegatives(m, c), m -> m.total() - m.predicted(c))));
+            case AUC_PAIRS -> new PairwiseAuc(name, classes);
+            case PARTIAL_AUC -> new RankMetric(name, new PartialArea(number), weights.fixed(classes));
+            case BRIER_SKILL -> skill(name, counts, positive);
+            case CALIBRATION_ERROR -> CalibrationMetric.of(name, weights.fixed(classes));
+            case COST -> {
+                Checks.that(!costs.none(), "metric cost needs costs: {ACTUAL: {PREDICTED: cost}} in the plan, or --cost");
+                yield cost(name, costs.matrix(of));
+            }
+            case TRUE_POSITIVES -> number(name, true, weights, (m, c) -> m.at(c, c));
+            case FALSE_POSITIVES -> number(name, false, weights, (m, c) -> m.predicted(c) - m.at(c, c));
+            case TRUE_NEGATIVES -> number(name, true, weights, Measure::trueNegatives);
+            case FALSE_NEGATIVES -> number(name, false, weights, (m, c) -> m.actual(c) - m.at(c, c));
             case G_MEAN -> CountMetric.of(name, Measure::geometricMean);
             case KAPPA -> CountMetric.of(name, Measure::kappa).from(-1);
             case MCC -> CountMetric.of(name, Measure::correlation).from(-1);
@@ -243,12 +318,57 @@ public enum Measure {
                 true,
                 m -> m.correct() / m.total(),
                 Optional.of(new CountMetric.Part(Confusion::correct, Confusion::total)),
-                0);
+                0,
+                1);
     }
 
     private static Metric counts(
             String name, ClassWeights weights, ClassWeights.OfClass ofClass, Optional<CountMetric.Part> part) {
-        return new CountMetric(name, MetricKind.COUNTS, true, m -> weights.mean(m, ofClass), part, 0);
+        return new CountMetric(name, MetricKind.COUNTS, true, m -> weights.mean(m, ofClass), part, 0, 1);
+    }
+
+    private static Metric number(String name, boolean higher, ClassWeights weights, ClassWeights.OfClass ofClass) {
+        return new CountMetric(
+                name,
+                MetricKind.COUNTS,
+                higher,
+                m -> weights.mean(m, ofClass),
+                Optional.empty(),
+                0,
+                Double.POSITIVE_INFINITY);
+    }
+
+    private static Metric cost(String name, double[] matrix) {
+        return new CountMetric(
+                name,
+                MetricKind.ROW_MEAN,
+                false,
+                m -> {
+                    double sum = 0;
+                    for (int a = 0; a < m.classes(); a++) {
+                        for (int p = 0; p < m.classes(); p++) {
+                            sum += matrix[a * m.classes() + p] * m.at(a, p);
+                        }
+                    }
+                    return sum / m.total();
+                },
+                Optional.empty(),
+                Arrays.stream(matrix).min().orElse(0),
+                Arrays.stream(matrix).max().orElse(0));
+    }
+
+    private static Metric skill(String name, int[] counts, int positive) {
+        double total = Arrays.stream(counts).sum();
+        double reference;
+        if (counts.length == 2) {
+            double share = counts[positive] / total;
+            reference = share * (1 - share);
+        } else {
+            reference = 1 - Arrays.stream(counts).mapToDouble(n -> n / total * (n / total)).sum();
+        }
+        Checks.that(reference > 0, "metric %s: all rows are of one class, so that there is nothing to be better than", name);
+        double most = counts.length == 2 ? 1 : 2;
+        return new LossMetric(name, true, 1 - most / reference, 1, (o, i) -> 1 - brier(o, i, positive) / reference);
     }
 
     private static double geometricMean(Confusion m) {

@@ -18,8 +18,9 @@ import keenfold.core.data.Classes;
  * @param measure the metric without its form
  * @param number what stands behind the equals sign; NaN if the measure needs none
  * @param form what stands behind the colon, empty if nothing does
+ * @param costs of predictions, for the metric that needs them
  */
-public record MetricName(String text, Measure measure, double number, String form) {
+public record MetricName(String text, Measure measure, double number, String form, Costs costs) {
     private static final String SHARES = "shares";
     private static final String CLASS = "class=";
 
@@ -50,7 +51,12 @@ public record MetricName(String text, Measure measure, double number, String for
                     base);
         }
         Optional<String> number = equals < 0 ? Optional.empty() : Optional.of(named.substring(equals + 1));
-        return new MetricName(text, measure, number(text, measure, number), form);
+        return new MetricName(text, measure, number(text, measure, number), form, Costs.NONE);
+    }
+
+    /** Returns the name with costs, if its metric needs them; otherwise the name. */
+    public MetricName withCosts(Costs others) {
+        return measure == Measure.COST ? new MetricName(text, measure, number, form, others) : this;
     }
 
     private static double number(String text, Measure measure, Optional<String> written) {
@@ -90,11 +96,11 @@ public record MetricName(String text, Measure measure, double number, String for
             int c = classes.indexOf(label);
             Checks.that(
                     c >= 0, "metric \"%s\": no class is called \"%s\"; there are %s", text, label, classes.labels());
-            return measure.bind(text, k, classes.positive(), ClassWeights.only(c), number);
+            return measure.bind(text, classes, classCounts, ClassWeights.only(c), number, costs);
         }
         ClassWeights weights = form.equals(SHARES)
                 ? ClassWeights.byShare(classCounts)
                 : classes.binary() ? ClassWeights.only(classes.positive()) : ClassWeights.equal(k);
-        return measure.bind(text, k, classes.positive(), weights, number);
+        return measure.bind(text, classes, classCounts, weights, number, costs);
     }
 }

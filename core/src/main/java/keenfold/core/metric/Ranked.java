@@ -78,10 +78,26 @@ final class Ranked {
     }
 
     static Ranked of(Outcomes o, int c) {
-        int n = o.size();
-        double[] probability = new double[n];
+        double[] probability = new double[o.size()];
         Arrays.setAll(probability, i -> o.probability(i, c));
-        int[] order = byFold(o, WeightedSort.order(probability));
+        return of(o, c, WeightedSort.order(probability));
+    }
+
+    /** Only the entries of two classes, ranked by the probability of the first. */
+    static Ranked of(Outcomes o, int c, int other) {
+        double[] probability = new double[o.size()];
+        Arrays.setAll(probability, i -> o.probability(i, c));
+        return of(
+                o,
+                c,
+                Arrays.stream(WeightedSort.order(probability))
+                        .filter(i -> o.actual(i) == c || o.actual(i) == other)
+                        .toArray());
+    }
+
+    private static Ranked of(Outcomes o, int c, int[] rising) {
+        int n = rising.length;
+        int[] order = byFold(o, rising);
         int[] entry = new int[n];
         int[] rows = new int[n];
         boolean[] own = new boolean[n];

@@ -78,7 +78,8 @@ class TimeLimitTest {
                         Map.of(count, List.of("1", all.values().get(count))),
                         Optional.empty(),
                         Optional.empty(),
-                        OptionalDouble.of(0.3)))
+                        OptionalDouble.of(0.3),
+                        java.util.OptionalInt.empty()))
                 .toList();
         List<Fit> fits = Trials.fits(new Comparison(List.of(task), members, 1), 1);
         assertThat(fits).filteredOn(f -> f.candidate() == 0).noneMatch(Fit::failed);

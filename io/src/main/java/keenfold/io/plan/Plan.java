@@ -3,6 +3,7 @@ package keenfold.io.plan;
 import java.util.List;
 import java.util.Optional;
 import keenfold.core.infer.Evidence;
+import keenfold.core.metric.Costs;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Rule;
 import keenfold.core.run.Candidate;
@@ -16,6 +17,7 @@ import keenfold.io.table.DataSpec;
  * @param division how they are divided
  * @param seed from which all randomness derives, if the plan names it
  * @param metrics what is scored
+ * @param costs what predictions cost
  * @param primary the metric by which candidates are compared and picked
  * @param candidates in order, families spread out
  * @param evidence how differences are tested
@@ -27,6 +29,7 @@ public record Plan(
         Division division,
         Optional<Long> seed,
         List<MetricName> metrics,
+        Costs costs,
         MetricName primary,
         List<Candidate> candidates,
         Evidence evidence,
@@ -59,21 +62,21 @@ public record Plan(
 
     /** Returns the same plan without a seed. */
     public Plan withoutSeed() {
-        return new Plan(note, data, division, Optional.empty(), metrics, primary, candidates, evidence, choosing);
+        return new Plan(note, data, division, Optional.empty(), metrics, costs, primary, candidates, evidence, choosing);
     }
 
     /** Returns the same plan of other files. */
     public Plan withFiles(List<DataSpec> otherData, Division otherDivision) {
-        return new Plan(note, otherData, otherDivision, seed, metrics, primary, candidates, evidence, choosing);
+        return new Plan(note, otherData, otherDivision, seed, metrics, costs, primary, candidates, evidence, choosing);
     }
 
     /** Returns the same plan of other candidates. */
     public Plan withCandidates(List<Candidate> others) {
-        return new Plan(note, data, division, seed, metrics, primary, others, evidence, choosing);
+        return new Plan(note, data, division, seed, metrics, costs, primary, others, evidence, choosing);
     }
 
     /** Returns the same plan with a seed. */
     public Plan withSeed(long drawn) {
-        return new Plan(note, data, division, Optional.of(drawn), metrics, primary, candidates, evidence, choosing);
+        return new Plan(note, data, division, Optional.of(drawn), metrics, costs, primary, candidates, evidence, choosing);
     }
 }

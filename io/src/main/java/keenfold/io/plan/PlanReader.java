@@ -8,6 +8,7 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -17,6 +18,7 @@ import keenfold.core.data.Checks;
 import keenfold.core.infer.Adjust;
 import keenfold.core.infer.Evidence;
 import keenfold.core.infer.Method;
+import keenfold.core.metric.Costs;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.SimplerBy;
@@ -120,8 +122,10 @@ public final class PlanReader {
             throw required(keys, root, "data")
                     .wrong("splits or a holdout from a file belong to one data set; this plan has " + data.size());
         }
-        List<MetricName> metrics = metrics(division);
-        MetricName primary = primary(metrics);
+        Costs costs = key("costs").map(PlanReader::costs).orElse(Costs.NONE);
+        List<MetricName> metrics =
+                metrics(division).stream().map(m -> m.withCosts(costs)).toList();
+        MetricName primary = primary(metrics, costs);
         List<Candidate> candidates = new CandidateReader(required(keys, root, "candidates"), primary, folder).read();
         return new Plan(
                 key("note").map(PlanNode::text),
@@ -129,6 +133,7 @@ public final class PlanReader {
                 division,
                 key("seed").map(PlanReader::seed),
                 metrics,
+                costs,
                 primary,
                 candidates,
                 key("evidence").map(e -> evidence(e, candidates)).orElse(Evidence.DEFAULT),
@@ -254,10 +259,10 @@ public final class PlanReader {
         return metrics;
     }
 
-    private MetricName primary(List<MetricName> metrics) {
+    private MetricName primary(List<MetricName> metrics, Costs costs) {
         return key("primary")
                 .map(node -> node.as(t -> {
-                    MetricName primary = MetricName.parse(t);
+                    MetricName primary = MetricName.parse(t).withCosts(costs);
                     Checks.that(
                             metrics.contains(primary),
                             "\"%s\" is not among the metrics; add it there or name one of %s",
@@ -266,6 +271,16 @@ public final class PlanReader {
                     return primary;
                 }))
                 .orElse(metrics.get(0));
+    }
+
+    private static Costs costs(PlanNode node) {
+        Map<String, Map<String, Double>> byActual = new LinkedHashMap<>();
+        node.entries().forEach((actual, row) -> {
+            Map<String, Double> own = new LinkedHashMap<>();
+            row.entries().forEach((predicted, cost) -> own.put(predicted.text(), cost.number()));
+            byActual.put(actual.text(), own);
+        });
+        return node.check(() -> new Costs(byActual));
     }
 
     private static Evidence evidence(PlanNode node, List<Candidate> candidates) {

@@ -56,6 +56,15 @@ public final class PlanWriter {
                 .append(list(plan.metrics().stream().map(MetricName::text).toList()))
                 .append('\n');
         out.append("primary: ").append(scalar(plan.primary().text())).append('\n');
+        if (!plan.costs().none()) {
+            Map<String, String> rows = new LinkedHashMap<>();
+            plan.costs().byActual().forEach((actual, row) -> {
+                Map<String, String> own = new LinkedHashMap<>();
+                row.forEach((predicted, cost) -> own.put(scalar(predicted), Decimals.exact(cost)));
+                rows.put(scalar(actual), map(own));
+            });
+            out.append("costs: ").append(map(rows)).append('\n');
+        }
         out.append("candidates:\n");
         for (Family family : Family.of(plan.candidates())) {
             out.append("  ")
