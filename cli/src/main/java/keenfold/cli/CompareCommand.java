@@ -260,6 +260,7 @@ final class CompareCommand implements Callable<Integer> {
         Inference inference = Inference.of(panel, content.plan().evidence(), threads.parallel());
         List<String> metrics =
                 content.plan().metrics().stream().map(MetricName::text).toList();
+        inference.together(metrics);
         if (json) {
             JsonExport.scores(content.plan().primary().text(), List.of(inference), metrics, console.writer());
             return;

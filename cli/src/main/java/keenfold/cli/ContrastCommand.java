@@ -1,15 +1,29 @@
 package keenfold.cli;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.Callable;
+import keenfold.core.data.Checks;
+import keenfold.core.data.DataSet;
+import keenfold.core.infer.Across;
+import keenfold.core.infer.AcrossSets;
+import keenfold.core.infer.Adjust;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Inference;
+import keenfold.core.infer.Method;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
+import keenfold.core.metric.MetricName;
+import keenfold.io.InputException;
+import keenfold.io.Nearest;
 import keenfold.io.export.CsvExport;
+import keenfold.io.export.Flat;
 import keenfold.io.export.JsonExport;
+import keenfold.io.ledger.LedgerContent;
+import keenfold.view.text.AcrossView;
 import keenfold.view.text.Cautions;
 import keenfold.view.text.ContrastView;
 import keenfold.view.text.Heading;
@@ -28,8 +42,17 @@ final class ContrastCommand implements Callable<Integer> {
     @Mixin
     private Reading reading = new Reading();
 
-    @Option(names = "--metric", paramLabel = "NAME", description = "by this metric (the plan's primary one)")
-    private Optional<String> metric = Optional.empty();
+    @Option(
+            names = "--metric",
+            paramLabel = "NAME",
+            description = "by this metric, scored in the run or not; may be repeated (the plan's primary one)")
+    private List<String> metrics = new ArrayList<>();
+
+    @Option(
+            names = "--by",
+            paramLabel = "class",
+            description = "class: one table for each class, of a metric that speaks of one class, such as recall")
+    private Optional<String> by = Optional.empty();
 
     @Option(
             names = "--against",
@@ -44,6 +67,25 @@ final class ContrastCommand implements Callable<Integer> {
             description = "call differences surely smaller than this equivalent (the plan's, or none)")
     private Optional<Double> margin = Optional.empty();
 
+    @Option(
+            names = "--method",
+            paramLabel = "NAME",
+            description = "pivot, cases, cases-bca, corrected-t, refit or mcnemar (the plan's, or pivot); docs/methods.md"
+                    + " says what each is worth")
+    private Optional<String> method = Optional.empty();
+
+    @Option(
+            names = "--adjust",
+            paramLabel = "NAME",
+            description = "how p-values are adjusted for being many: max-t, holm or none (max-t; holm with other methods"
+                    + " than pivot)")
+    private Optional<String> adjust = Optional.empty();
+
+    @Option(
+            names = "--across",
+            description = "compare across the data sets of the ledger: mean ranks, Friedman, Iman-Davenport, Wilcoxon")
+    private boolean across;
+
     @Mixin
     private Common common = new Common();
 
@@ -51,64 +93,260 @@ final class ContrastCommand implements Callable<Integer> {
         this.console = console;
     }
 
+    /** One metric of one data set, and which of its contrasts are shown. */
+    private record Shown(Inference inference, MetricInference metric, Opponents opponents) {}
+
     @Override
     public Integer call() {
-        Reading.Read read = reading.read(margin);
-        String name = reading.metric(metric, read);
-        String shown =
-                against.or(() -> read.content().plan().evidence().against()).orElse(Opponents.BEST);
-        List<Opponents> all = new ArrayList<>();
-        for (Inference inference : read.inferences()) {
-            MetricInference one = inference.metric(name);
-            all.add(Opponents.of(reading.ledger().toString(), inference, one, shown));
+        Optional<Method> testedBy = reading.checked(() -> method.map(m -> named("--method", m, Method.labels(), Method.of(m))));
+        Optional<Adjust> adjusted = reading.checked(() -> adjust.map(a -> named("--adjust", a, Adjust.labels(), Adjust.of(a))));
+        reading.checked(() -> {
+            by.ifPresent(b -> Checks.that(b.equals("class"), "--by %s: expected class", b));
+            Checks.that(by.isEmpty() || !across, "--by class and --across are apart; leave out one of them");
+            return true;
+        });
+        Reading.Asked asked = new Reading.Asked(metrics, margin, testedBy, adjusted);
+        Reading.Read read = reading.read(asked);
+        List<String> names = metrics.isEmpty() ? List.of(read.primary()) : metrics;
+        if (by.isPresent()) {
+            names = byClass(read, names);
+            read = reading.read(new Reading.Asked(names, margin, testedBy, adjusted));
         }
-        List<List<Contrast>> contrasts = all.stream().map(Opponents::contrasts).toList();
+        if (across) {
+            return across(read, names);
+        }
+        LedgerContent content = read.content();
+        String opponent = against.or(() -> content.plan().evidence().against()).orElse(Opponents.BEST);
+        List<Shown> all = shown(read, names, opponent);
         if (reading.json()) {
-            JsonExport.contrasts(read.inferences(), name, contrasts, console.writer());
+            JsonExport.contrasts(
+                    all.stream().map(Shown::inference).toList(),
+                    all.stream().map(Shown::metric).toList(),
+                    all.stream().map(s -> s.opponents().contrasts()).toList(),
+                    Optional.empty(),
+                    console.writer());
         } else if (reading.csv()) {
-            csv(read, contrasts);
+            csv(all);
         } else {
-            text(read, name, all);
+            text(read, all);
         }
-        reading.notices(console, common, read);
-        for (Inference inference : read.inferences()) {
-            Panel panel = inference.panel();
-            MetricInference one = inference.metric(name);
-            console.notices(Cautions.ofScores(panel, one), common);
-            console.notices(
-                    Cautions.ofContrasts(panel, one, inference.evidence().level()), common);
-        }
+        notices(read, all);
         return Exit.DONE;
     }
 
-    private void text(Reading.Read read, String name, List<Opponents> all) {
-        for (int t = 0; t < all.size(); t++) {
-            Inference inference = read.inferences().get(t);
-            MetricInference one = inference.metric(name);
-            console.out()
-                    .println(Heading.of(
-                            inference.panel(), read.content().plan().division().scheme(), console.ink(common)));
-            Opponents shown = all.get(t);
-            console.out()
-                    .println(ContrastView.render(
-                            inference, one, shown.contrasts(), shown.title(), shown.single(), console.ink(common)));
-        }
-        Inference first = read.inferences().get(0);
-        MetricInference one = first.metric(name);
-        console.out()
-                .print(ContrastView.legend(
-                        one, first.evidence(), one.contrasts().size(), console.ink(common)));
+    private static <T> T named(String option, String text, List<String> known, Optional<T> found) {
+        return found.orElseThrow(() -> new IllegalArgumentException(
+                option + " \"" + text + "\" is not known" + Nearest.hint(text, known)));
     }
 
-    private void csv(Reading.Read read, List<List<Contrast>> contrasts) {
+    private List<Shown> shown(Reading.Read read, List<String> names, String opponent) {
+        List<Shown> all = new ArrayList<>();
+        for (Inference inference : read.inferences()) {
+            inference.together(names);
+            for (String name : names) {
+                MetricInference one = inference.metric(name);
+                try {
+                    all.add(new Shown(
+                            inference, one, Opponents.of(reading.ledger().toString(), inference, one, opponent)));
+                } catch (IllegalArgumentException e) {
+                    throw new InputException(reading.ledger().toString(), String.valueOf(e.getMessage()), e);
+                }
+            }
+        }
+        return all;
+    }
+
+    /** Every metric asked for, of each class in turn; those that speak of no class are refused. */
+    private List<String> byClass(Reading.Read read, List<String> names) {
+        List<String> expanded = new ArrayList<>();
+        for (String name : names) {
+            MetricName metric = MetricName.parse(name);
+            reading.checked(() -> {
+                Checks.that(
+                        metric.measure().oneSided(),
+                        "--by class: %s does not speak of one class; name one that does with --metric, such as recall",
+                        name);
+                return true;
+            });
+            String base = name.contains(":") ? name.substring(0, name.indexOf(':')) : name;
+            for (String label : labels(read)) {
+                expanded.add(base + ":class=" + label);
+            }
+        }
+        return expanded;
+    }
+
+    private List<String> labels(Reading.Read read) {
+        List<String> labels = read.inferences().get(0).panel().task().data().classes().labels();
+        for (Inference inference : read.inferences()) {
+            if (!inference.panel().task().data().classes().labels().equals(labels)) {
+                throw new InputException(
+                        reading.ledger().toString(),
+                        "--by class: the data sets have different classes; name one with --dataset");
+            }
+        }
+        return labels;
+    }
+
+    private int across(Reading.Read read, List<String> names) {
+        requireApart(read);
+        for (String name : names) {
+            List<MetricInference> each = read.inferences().stream().map(i -> i.metric(name)).toList();
+            AcrossSets sets;
+            try {
+                sets = AcrossSets.of(each);
+            } catch (IllegalArgumentException e) {
+                throw new InputException(reading.ledger().toString(), String.valueOf(e.getMessage()), e);
+            }
+            double level = read.inferences().get(0).evidence().level();
+            if (reading.json()) {
+                JsonExport.contrasts(
+                        read.inferences(),
+                        each,
+                        each.stream().map(MetricInference::contrasts).toList(),
+                        Optional.of(sets),
+                        console.writer());
+            } else if (reading.csv()) {
+                acrossTable(sets, each).csv(console.writer());
+            } else {
+                console.out().println(AcrossView.render(sets, each, level, console.ink(common)));
+            }
+            if (sets.across().sets() < Across.FEWEST_SETS) {
+                console.notices(
+                        List.of(String.format(
+                                java.util.Locale.ROOT,
+                                "with %d data sets Wilcoxon's test cannot reach p < 0.05 for any pair, whatever the"
+                                        + " differences; %d or more are needed",
+                                sets.across().sets(),
+                                Across.FEWEST_SETS)),
+                        common);
+            }
+        }
+        reading.notices(console, common, read);
+        return Exit.DONE;
+    }
+
+    private static Flat.Table acrossTable(AcrossSets sets, List<MetricInference> each) {
+        Flat.Table table = Flat.of(
+                "candidate", "against", "rank", "rank_against", "statistic", "p", "p_adjusted", "exact", "wins", "draws", "losses");
+        double[] ranks = sets.across().averageRanks();
+        List<Across.Pair> pairs = sets.across().wilcoxon();
+        for (int i = 0; i < pairs.size(); i++) {
+            Across.Pair p = pairs.get(i);
+            AcrossSets.Tally tally = sets.tallies().get(i);
+            Panel panel = each.get(0).panel();
+            table.row(
+                    panel.candidates().get(sets.candidates().get(p.candidate())).name(),
+                    panel.candidates().get(sets.candidates().get(p.against())).name(),
+                    ranks[p.candidate()],
+                    ranks[p.against()],
+                    p.statistic(),
+                    p.p(),
+                    p.pAdjusted(),
+                    p.exact(),
+                    tally.wins(),
+                    tally.draws(),
+                    tally.losses());
+        }
+        return table;
+    }
+
+    /** Data sets with the same rows are no independent evidence. */
+    private void requireApart(Reading.Read read) {
+        List<DataSet> data =
+                read.inferences().stream().map(i -> i.panel().task().data()).toList();
+        for (int a = 0; a < data.size(); a++) {
+            for (int b = a + 1; b < data.size(); b++) {
+                if (shareRows(read, data.get(a), data.get(b))) {
+                    throw new InputException(
+                            reading.ledger().toString(),
+                            "data sets \"" + data.get(a).name() + "\" and \"" + data.get(b).name()
+                                    + "\" have rows of the same file in common: across data sets they would count"
+                                    + " twice; compare across sets of different rows");
+                }
+            }
+        }
+    }
+
+    private static boolean shareRows(Reading.Read read, DataSet a, DataSet b) {
+        if (!file(read, a).equals(file(read, b))) {
+            return false;
+        }
+        Set<Integer> rows = new HashSet<>();
+        for (int row : a.sourceRows()) {
+            rows.add(row);
+        }
+        for (int row : b.sourceRows()) {
+            if (rows.contains(row)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private static String file(Reading.Read read, DataSet data) {
+        return read.content().plan().data().stream()
+                .filter(d -> d.name().equals(data.name()))
+                .map(d -> d.file())
+                .findFirst()
+                .orElse(data.name());
+    }
+
+    private void notices(Reading.Read read, List<Shown> all) {
+        reading.notices(console, common, read);
+        for (Shown shown : all) {
+            Panel panel = shown.inference().panel();
+            double level = shown.inference().evidence().level();
+            console.notices(Cautions.ofScores(panel, shown.metric()), common);
+            console.notices(Cautions.ofMethod(panel, shown.metric()), common);
+            console.notices(Cautions.ofContrasts(panel, shown.metric(), level), common);
+        }
+        if (all.size() > read.inferences().size()) {
+            console.notices(
+                    List.of("p-values are adjusted within each metric, not over metrics; decide beforehand which one"
+                            + " counts"),
+                    common);
+        }
+    }
+
+    private void text(Reading.Read read, List<Shown> all) {
+        Optional<Inference> last = Optional.empty();
+        for (Shown shown : all) {
+            if (last.filter(l -> l.equals(shown.inference())).isEmpty()) {
+                console.out()
+                        .println(Heading.of(
+                                shown.inference().panel(),
+                                read.content().plan().division().scheme(),
+                                console.ink(common)));
+                last = Optional.of(shown.inference());
+            }
+            console.out()
+                    .println(ContrastView.render(
+                            shown.inference(),
+                            shown.metric(),
+                            shown.opponents().contrasts(),
+                            shown.opponents().title(),
+                            shown.opponents().single(),
+                            console.ink(common)));
+        }
+        Shown first = all.get(0);
+        console.out()
+                .print(ContrastView.legend(
+                        first.metric(),
+                        first.inference().evidence(),
+                        first.metric().contrasts().size(),
+                        console.ink(common)));
+    }
+
+    private void csv(List<Shown> all) {
         List<List<String>> rows = new ArrayList<>();
-        for (int t = 0; t < contrasts.size(); t++) {
-            Inference inference = read.inferences().get(t);
-            for (Contrast c : contrasts.get(t)) {
+        for (Shown shown : all) {
+            Panel panel = shown.inference().panel();
+            for (Contrast c : shown.opponents().contrasts()) {
                 rows.add(List.of(
-                        inference.panel().task().data().name(),
-                        inference.panel().candidates().get(c.candidate()).name(),
-                        inference.panel().candidates().get(c.against()).name(),
+                        panel.task().data().name(),
+                        panel.candidates().get(c.candidate()).name(),
+                        panel.candidates().get(c.against()).name(),
                         CsvExport.cell(c.difference()),
                         CsvExport.cell(c.standardError()),
                         CsvExport.cell(c.low()),
@@ -117,7 +355,8 @@ final class ContrastCommand implements Callable<Integer> {
                         CsvExport.cell(c.highAll()),
                         CsvExport.cell(c.p()),
                         CsvExport.cell(c.pAdjusted()),
-                        c.call().label()));
+                        c.call().label(),
+                        shown.metric().metric().name()));
             }
         }
         CsvExport.table(
@@ -133,7 +372,8 @@ final class ContrastCommand implements Callable<Integer> {
                         "high_all",
                         "p",
                         "p_adjusted",
-                        "call"),
+                        "call",
+                        "metric"),
                 rows,
                 console.writer());
     }

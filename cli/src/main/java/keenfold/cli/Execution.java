@@ -1,11 +1,15 @@
 package keenfold.cli;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.ConcurrentSkipListMap;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Supplier;
+import keenfold.core.run.Comparison;
 import keenfold.core.run.Fit;
+import keenfold.core.run.FitSink;
 import keenfold.core.run.Parallel;
 import keenfold.core.run.Runner;
 import keenfold.core.run.Unit;
@@ -56,16 +60,19 @@ final class Execution {
             }
             List<Unit> all = job.comparison().units();
             List<Unit> missing = writer.missing();
-            if (missing.isEmpty()) {
+            List<Refit> refits = refits(job, writer);
+            int units = missing.size()
+                    + refits.stream().mapToInt(r -> r.units().size()).sum();
+            if (units == 0) {
                 console.say("nothing to do: " + ledger + " has all " + all.size() + " units of the plan", common);
             } else {
-                if (missing.size() < all.size()) {
+                if (missing.size() < all.size() && !missing.isEmpty()) {
                     console.say(
                             "going on: " + (all.size() - missing.size()) + " of " + all.size() + " units are in "
                                     + ledger,
                             common);
                 }
-                try (Progress progress = Progress.of(console, common, missing.size())) {
+                try (Progress progress = Progress.of(console, common, units)) {
                     runner.run(job.comparison(), missing, (unit, fits) -> {
                         writer.accept(unit, fits);
                         fits.stream().filter(Fit::failed).forEach(f -> {
@@ -78,6 +85,13 @@ final class Execution {
                         });
                         progress.step();
                     });
+                    for (Refit refit : refits) {
+                        FitSink sink = writer.refits(refit.number());
+                        runner.run(refit.comparison().get(), refit.units(), (unit, fits) -> {
+                            sink.accept(unit, fits);
+                            progress.step();
+                        });
+                    }
                 }
             }
         } finally {
@@ -92,6 +106,28 @@ final class Execution {
                                 .stripTrailing(),
                         common));
         return failed.get();
+    }
+
+    /**
+     * A whole run on one resample of the rows.
+     *
+     * @param comparison made when it is its turn, since a thousand of them would not fit into memory
+     * @param units those that are missing
+     */
+    private record Refit(int number, Supplier<Comparison> comparison, List<Unit> units) {}
+
+    private static List<Refit> refits(Job job, LedgerWriter writer) {
+        List<Refit> refits = new ArrayList<>();
+        job.resamples().ifPresent(resamples -> {
+            for (int n = 0; n < job.plan().evidence().refits(); n++) {
+                int number = n;
+                List<Unit> missing = writer.missing(n);
+                if (!missing.isEmpty()) {
+                    refits.add(new Refit(n, () -> resamples.resample(number), missing));
+                }
+            }
+        });
+        return refits;
     }
 
     private static void removeHook(Thread hook) {

@@ -9,8 +9,10 @@ import java.util.Optional;
 import java.util.concurrent.ThreadLocalRandom;
 import keenfold.core.data.DataSet;
 import keenfold.core.run.Comparison;
+import keenfold.core.run.Resamples;
 import keenfold.core.run.Task;
 import keenfold.core.split.Audit;
+import keenfold.core.split.KFold;
 import keenfold.core.split.Splits;
 import keenfold.io.InputException;
 import keenfold.io.ledger.LedgerReader;
@@ -107,6 +109,29 @@ record Job(Plan plan, List<LoadedData> data, Comparison comparison) {
         Plan there = LedgerReader.plan(ledger);
         boolean same = PlanWriter.write(there.withoutSeed()).equals(PlanWriter.write(plan.withoutSeed()));
         return same ? there.seed() : Optional.empty();
+    }
+
+    /**
+     * The whole runs on resampled rows that the plan asks for, if it does.
+     *
+     * @throws InputException if the plan divides rows in a way that cannot be repeated on them
+     */
+    Optional<Resamples> resamples() {
+        if (plan.evidence().refits() == 0) {
+            return Optional.empty();
+        }
+        KFold scheme = plan.division()
+                .scheme()
+                .filter(KFold.class::isInstance)
+                .map(KFold.class::cast)
+                .orElseThrow(() -> new InputException(
+                        "evidence: {refit: " + plan.evidence().refits() + "}",
+                        "resampled rows are divided into folds anew, which needs splits of scheme k-fold"));
+        try {
+            return Optional.of(new Resamples(comparison, scheme));
+        } catch (IllegalArgumentException e) {
+            throw new InputException("evidence: {refit: ..}", String.valueOf(e.getMessage()), e);
+        }
     }
 
     List<String> notices() {

@@ -8,8 +8,6 @@ import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.pick.Picker;
-import keenfold.core.pick.Picks;
-import keenfold.core.pick.Rule;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.run.Candidate;
 import keenfold.io.InputException;
@@ -61,7 +59,6 @@ record Opponents(String title, List<Contrast> contrasts, boolean single) {
     }
 
     private static Optional<Integer> best(Inference inference, MetricInference metric) {
-        return Picker.pick(metric, Simplicity.of(inference.panel()), Rule.BEST_MEAN)
-                .map(Picks::best);
+        return Picker.best(metric, Simplicity.of(inference.panel()));
     }
 }

@@ -1,9 +1,14 @@
 package keenfold.cli;
 
 import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import keenfold.core.data.Checks;
+import keenfold.core.infer.AcrossSets;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
@@ -11,9 +16,13 @@ import keenfold.core.infer.Panel;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
+import keenfold.core.pick.SimplerBy;
 import keenfold.core.pick.Simplicity;
+import keenfold.io.InputException;
+import keenfold.io.Nearest;
 import keenfold.io.export.CsvExport;
 import keenfold.io.export.JsonExport;
+import keenfold.io.plan.Choosing;
 import keenfold.view.text.Cautions;
 import keenfold.view.text.Heading;
 import keenfold.view.text.PickView;
@@ -24,8 +33,8 @@ import picocli.CommandLine.Option;
 /** Shows the pick of every rule. */
 @Command(
         name = "pick",
-        description = "Shows which candidate to take by the one-SE rule and by the best mean, why, what it costs, and"
-                + " how often other draws would have led to the same pick.")
+        description = "Shows which candidate each rule picks, why, what it costs, how often other draws would have led to"
+                + " the same pick, and what the choosing itself is worth.")
 final class PickCommand implements Callable<Integer> {
     private final Console console;
 
@@ -35,8 +44,28 @@ final class PickCommand implements Callable<Integer> {
     @Option(names = "--metric", paramLabel = "NAME", description = "by this metric (the plan's primary one)")
     private Optional<String> metric = Optional.empty();
 
-    @Option(names = "--rule", paramLabel = "RULE", description = "one-se or best-mean (the plan's)")
+    @Option(
+            names = "--rule",
+            paramLabel = "RULE",
+            description = "one-se, m-se=NUMBER, one-se-paired, fold-se, not-worse, within-margin or best-mean (the"
+                    + " plan's, or one-se)")
     private Optional<String> rule = Optional.empty();
+
+    @Option(
+            names = "--simpler-by",
+            paramLabel = "WHAT",
+            description = "size, rank, train-time, predict-time or columns (the plan's, or size)")
+    private Optional<String> simplerBy = Optional.empty();
+
+    @Option(
+            names = "--rank",
+            paramLabel = "A,B,C",
+            split = ",",
+            description = "your own order of candidates or families, the simplest first")
+    private List<String> rank = new ArrayList<>();
+
+    @Option(names = "--margin", paramLabel = "M", description = "for within-margin and not-worse (the plan's, or none)")
+    private Optional<Double> margin = Optional.empty();
 
     @Mixin
     private Common common = new Common();
@@ -47,71 +76,143 @@ final class PickCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        rule.ifPresent(r -> reading.checked(() -> Rule.parse(r)));
-        Reading.Read read = reading.read(Optional.empty());
-        String name = reading.metric(metric, read);
-        Rule inForce = inForce(read);
-        List<Optional<Picks>> all = new ArrayList<>();
+        Optional<Rule> asked = reading.checked(() -> {
+            Checks.that(
+                    rank.isEmpty() || simplerBy.filter(s -> !s.equals("rank")).isEmpty(),
+                    "--rank states an order, --simpler-by %s another; leave out one of them",
+                    simplerBy.orElse(""));
+            return rule.map(Rule::parse);
+        });
+        Optional<SimplerBy> order = reading.checked(() -> simplerBy.map(s -> SimplerBy.of(s)
+                .orElseThrow(() -> new IllegalArgumentException(
+                        "--simpler-by \"" + s + "\" is not known" + Nearest.hint(s, SimplerBy.labels())))));
+        Reading.Read read = reading.read(new Reading.Asked(
+                metric.map(List::of).orElse(List.of()), margin, Optional.empty(), Optional.empty()));
+        String name = metric.orElse(read.primary());
+        Choosing planned = read.content().plan().choosing();
+        Rule inForce = asked.orElse(planned.rule());
+        List<JsonExport.Picked> all = new ArrayList<>();
+        List<Simplicity> orders = new ArrayList<>();
         for (Inference inference : read.inferences()) {
-            MetricInference one = inference.metric(name);
-            Optional<Picks> picks = Picker.pick(one, Simplicity.of(inference.panel()), inForce);
-            all.add(picks);
+            Simplicity simplicity = simplicity(inference.panel(), order.orElse(planned.simplerBy()));
+            orders.add(simplicity);
+            all.add(picked(inference, inference.metric(name), simplicity, inForce));
         }
+        Optional<JsonExport.Overall> overall = overall(read, name);
         if (reading.json()) {
-            JsonExport.picks(read.inferences(), name, inForce.label(), all, console.writer());
+            JsonExport.picks(name, inForce.label(), all, overall, console.writer());
         } else if (reading.csv()) {
-            csv(read, all);
+            csv(all);
         } else {
-            text(read, name, all);
+            text(read, name, inForce, all, orders, overall);
         }
         reading.notices(console, common, read);
         for (int t = 0; t < all.size(); t++) {
             Panel panel = read.inferences().get(t).panel();
             MetricInference one = read.inferences().get(t).metric(name);
+            Simplicity simplicity = orders.get(t);
             console.notices(Cautions.ofScores(panel, one), common);
-            all.get(t).ifPresent(p -> console.notices(Cautions.ofPick(panel, one, p), common));
+            all.get(t).picks().ifPresent(p -> console.notices(Cautions.ofPick(panel, one, p, simplicity), common));
         }
         return Exit.DONE;
     }
 
-    private Rule inForce(Reading.Read read) {
-        return rule.map(Rule::parse).orElse(read.content().plan().rule());
+    private Simplicity simplicity(Panel panel, SimplerBy by) {
+        try {
+            return rank.isEmpty() ? Simplicity.of(panel, by) : Simplicity.ranked(panel, rank);
+        } catch (IllegalArgumentException e) {
+            throw new InputException(reading.ledger().toString(), String.valueOf(e.getMessage()), e);
+        }
     }
 
-    private void text(Reading.Read read, String name, List<Optional<Picks>> all) {
+    private static JsonExport.Picked picked(
+            Inference inference, MetricInference metric, Simplicity simplicity, Rule rule) {
+        double best = Picker.corrected(metric, simplicity, Rule.BEST_MEAN);
+        return new JsonExport.Picked(
+                inference,
+                Picker.pick(metric, simplicity, rule),
+                Picker.families(metric, simplicity, rule),
+                best,
+                rule.equals(Rule.BEST_MEAN) ? best : Picker.corrected(metric, simplicity, rule));
+    }
+
+    /** Over several data sets: by mean rank. */
+    private static Optional<JsonExport.Overall> overall(Reading.Read read, String name) {
+        if (read.inferences().size() < 2) {
+            return Optional.empty();
+        }
+        AcrossSets sets;
+        try {
+            sets = AcrossSets.of(
+                    read.inferences().stream().map(i -> i.metric(name)).toList());
+        } catch (IllegalArgumentException e) {
+            // Too few candidates have a mean on every data set: there is no pick over all of them.
+            return Optional.empty();
+        }
+        double[] ranks = sets.across().averageRanks();
+        Map<String, Double> byName = new LinkedHashMap<>();
+        for (int j = 0; j < ranks.length; j++) {
+            byName.put(
+                    read.inferences().get(0).panel().candidates().get(sets.candidates().get(j)).name(), ranks[j]);
+        }
+        String pick = byName.entrySet().stream()
+                .min(Comparator.comparingDouble(Map.Entry::getValue))
+                .orElseThrow()
+                .getKey();
+        return Optional.of(new JsonExport.Overall(pick, byName));
+    }
+
+    private void text(
+            Reading.Read read,
+            String name,
+            Rule inForce,
+            List<JsonExport.Picked> all,
+            List<Simplicity> orders,
+            Optional<JsonExport.Overall> overall) {
         for (int t = 0; t < all.size(); t++) {
             Inference inference = read.inferences().get(t);
+            JsonExport.Picked picked = all.get(t);
+            Simplicity simplicity = orders.get(t);
             console.out()
                     .println(Heading.of(
                             inference.panel(), read.content().plan().division().scheme(), console.ink(common)));
-            String text = all.get(t)
+            String text = picked.picks()
                     .map(p -> PickView.render(
-                            inference.panel(),
+                            inference,
                             inference.metric(name),
                             p,
-                            inference.evidence().level(),
+                            picked.families(),
+                            new PickView.Worth(picked.correctedBest(), picked.correctedRule()),
+                            simplicity,
+                            read.content().plan().division().scheme(),
                             console.ink(common)))
                     .orElse("no candidate can be compared by " + name + "\n");
             console.out().println(text);
         }
-        console.out().print(PickView.legend(read.inferences().get(0).metric(name), inForce(read), console.ink(common)));
+        overall.ifPresent(o -> console.out()
+                .println(PickView.overall(o.pick(), o.ranks(), read.inferences().size(), console.ink(common))));
+        console.out()
+                .print(PickView.legend(
+                        read.inferences().get(0).metric(name), inForce, orders.get(0), console.ink(common)));
     }
 
-    private void csv(Reading.Read read, List<Optional<Picks>> all) {
+    private void csv(List<JsonExport.Picked> all) {
         List<List<String>> rows = new ArrayList<>();
-        for (int t = 0; t < all.size(); t++) {
-            Inference inference = read.inferences().get(t);
-            for (Picks.Choice choice : all.get(t).map(Picks::choices).orElse(List.of())) {
+        for (JsonExport.Picked picked : all) {
+            Panel panel = picked.inference().panel();
+            for (Picks.Choice choice : picked.picks().map(Picks::choices).orElse(List.of())) {
                 Optional<Contrast> price = choice.price();
+                boolean can = choice.without().isEmpty();
                 rows.add(List.of(
-                        inference.panel().task().data().name(),
+                        panel.task().data().name(),
                         choice.rule().label(),
-                        inference.panel().candidates().get(choice.pick()).name(),
-                        CsvExport.cell(price.map(Contrast::difference).orElse(0.0)),
-                        CsvExport.cell(price.map(Contrast::low).orElse(0.0)),
-                        CsvExport.cell(price.map(Contrast::high).orElse(0.0))));
+                        can ? panel.candidates().get(choice.pick()).name() : "",
+                        CsvExport.cell(can ? price.map(Contrast::difference).orElse(0.0) : Double.NaN),
+                        CsvExport.cell(can ? price.map(Contrast::low).orElse(0.0) : Double.NaN),
+                        CsvExport.cell(can ? price.map(Contrast::high).orElse(0.0) : Double.NaN)));
             }
         }
-        CsvExport.table(List.of("dataset", "rule", "pick", "difference", "low", "high"), rows, console.writer());
+        CsvExport.table(
+                List.of("dataset", "rule", "pick", "difference", "low", "high"), rows, console.writer());
     }
 }

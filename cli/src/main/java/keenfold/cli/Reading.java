@@ -2,13 +2,24 @@ package keenfold.cli;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Supplier;
+import java.util.stream.IntStream;
+import keenfold.core.data.Checks;
+import keenfold.core.infer.Adjust;
 import keenfold.core.infer.Evidence;
 import keenfold.core.infer.Inference;
+import keenfold.core.infer.Method;
 import keenfold.core.infer.Panel;
+import keenfold.core.metric.Costs;
 import keenfold.core.metric.MetricName;
+import keenfold.core.run.Rescored;
+import keenfold.core.run.Results;
 import keenfold.io.InputException;
 import keenfold.io.Nearest;
 import keenfold.io.ledger.LedgerContent;
@@ -41,6 +52,15 @@ final class Reading {
     @Option(names = "--level", paramLabel = "SHARE", description = "level of intervals, such as 0.95 (the plan's)")
     private Optional<Double> level = Optional.empty();
 
+    @Option(
+            names = "--cost",
+            paramLabel = "ACTUAL:PREDICTED=COST",
+            description = "what a prediction costs, for the metric cost, in place of the plan's costs; may be repeated")
+    private List<String> costTexts = new ArrayList<>();
+
+    @Option(names = "--dataset", paramLabel = "NAME", description = "only this data set of several")
+    private Optional<String> dataset = Optional.empty();
+
     @Mixin
     private Threads threads = new Threads();
 
@@ -48,6 +68,12 @@ final class Reading {
     record Read(LedgerContent content, List<Inference> inferences) {
         List<String> metricNames() {
             return content.plan().metrics().stream().map(MetricName::text).toList();
+        }
+
+        /** Whether results have a metric, of the plan or not. */
+        boolean has(String metric) {
+            return inferences.get(0).panel().task().metrics().stream()
+                    .anyMatch(m -> m.name().equals(metric));
         }
 
         String primary() {
@@ -59,6 +85,10 @@ final class Reading {
         return ledger;
     }
 
+    Threads threads() {
+        return threads;
+    }
+
     boolean json() {
         return json;
     }
@@ -67,23 +97,129 @@ final class Reading {
         return csv;
     }
 
-    /** Reads the ledger; {@code margin} replaces the plan's where it is given. */
-    Read read(Optional<Double> margin) {
+    /**
+     * What a command asks of the ledger beyond what the plan says.
+     *
+     * @param metrics by name; those that were not scored in the run are computed from the predictions
+     * @param margin in place of the plan's
+     * @param method in place of the plan's
+     * @param adjust in place of the method's
+     */
+    record Asked(
+            List<String> metrics, Optional<Double> margin, Optional<Method> method, Optional<Adjust> adjust) {
+        static Asked of(List<String> metrics) {
+            return new Asked(metrics, Optional.empty(), Optional.empty(), Optional.empty());
+        }
+    }
+
+    /** Reads the ledger. */
+    Read read(Asked asked) {
         LedgerContent content = LedgerReader.read(ledger);
         if (content.results().fits().isEmpty()) {
             throw new InputException(ledger.toString(), "no fit is in the ledger yet; run its plan first");
         }
-        Evidence evidence = checked(() -> {
-            Evidence asked = content.plan().evidence();
-            asked = draws.map(asked::withDraws).orElse(asked);
-            asked = level.isPresent() ? asked.withLevel(level.get()) : asked;
-            return margin.isPresent() ? asked.withMargin(margin.get()) : asked;
-        });
+        Evidence evidence = checked(() -> evidence(content.plan().evidence(), asked));
+        Results results = results(content, chosen(content), asked.metrics());
         List<Inference> inferences = new ArrayList<>();
-        for (int t = 0; t < content.results().tasks().size(); t++) {
-            inferences.add(Inference.of(Panel.of(content.results(), t), evidence, threads.parallel()));
+        boolean allowed = content.plan().choosing().failedAllowed();
+        for (int t = 0; t < results.tasks().size(); t++) {
+            inferences.add(Inference.of(Panel.of(results, t, allowed), evidence, threads.parallel()));
         }
         return new Read(content, inferences);
+    }
+
+    private Evidence evidence(Evidence plans, Asked asked) {
+        Evidence evidence = draws.map(plans::withDraws).orElse(plans);
+        evidence = level.isPresent() ? evidence.withLevel(level.get()) : evidence;
+        evidence = asked.margin().isPresent() ? evidence.withMargin(asked.margin().get()) : evidence;
+        if (asked.method().isEmpty() && asked.adjust().isEmpty()) {
+            return evidence;
+        }
+        Method method = asked.method().orElse(evidence.method());
+        // An adjustment of the plan's own method means nothing to another one.
+        Optional<Adjust> adjust = asked.adjust()
+                .or(() -> asked.method().isEmpty() ? plans.adjust() : Optional.empty());
+        return evidence.withMethod(method, adjust);
+    }
+
+    private Results chosen(LedgerContent content) {
+        if (dataset.isEmpty()) {
+            return content.results();
+        }
+        List<String> names = content.results().tasks().stream()
+                .map(t -> t.data().name())
+                .toList();
+        int index = names.indexOf(dataset.get());
+        if (index < 0) {
+            throw new InputException(
+                    ledger.toString(),
+                    "no data set is called \"" + dataset.get() + "\"" + Nearest.hint(dataset.get(), names));
+        }
+        return content.results().only(index);
+    }
+
+    /** The results under the plan's metrics and those asked for. */
+    private Results results(LedgerContent content, Results all, List<String> asked) {
+        Costs costs = costTexts.isEmpty() ? content.plan().costs() : asked(content);
+        List<MetricName> names = new ArrayList<>(content.plan().metrics().stream()
+                .map(m -> m.withCosts(costs))
+                .toList());
+        for (String text : asked) {
+            MetricName name = checked(() -> MetricName.parse(text)).withCosts(costs);
+            if (!names.contains(name)) {
+                names.add(name);
+            }
+        }
+        if (names.equals(content.plan().metrics())) {
+            return all;
+        }
+        try {
+            return Rescored.of(all, names);
+        } catch (IllegalArgumentException e) {
+            throw new InputException(ledger.toString(), String.valueOf(e.getMessage()), e);
+        }
+    }
+
+    /** Reads ACTUAL:PREDICTED=COST; a colon may be part of a label, so that every one is tried. */
+    private Costs asked(LedgerContent content) {
+        Set<String> labels = new LinkedHashSet<>();
+        content.results().tasks().forEach(t -> labels.addAll(t.data().classes().labels()));
+        Map<String, Map<String, Double>> byActual = new LinkedHashMap<>();
+        for (String text : costTexts) {
+            int equals = text.lastIndexOf('=');
+            Optional<Integer> colon = IntStream.range(0, Math.max(0, equals))
+                    .filter(i -> text.charAt(i) == ':'
+                            && labels.contains(text.substring(0, i))
+                            && labels.contains(text.substring(i + 1, equals)))
+                    .boxed()
+                    .findFirst();
+            checked(() -> {
+                Checks.that(
+                        colon.isPresent(),
+                        "--cost %s: expected ACTUAL:PREDICTED=COST, such as %s:%s=5; classes are %s",
+                        text,
+                        labels.iterator().next(),
+                        List.copyOf(labels).get(labels.size() - 1),
+                        labels);
+                byActual.computeIfAbsent(text.substring(0, colon.orElse(0)), k -> new LinkedHashMap<>())
+                        .put(text.substring(colon.orElse(0) + 1, equals), number(text.substring(equals + 1)));
+                return colon;
+            });
+        }
+        return new Costs(byActual);
+    }
+
+    private static double number(String text) {
+        try {
+            return Double.parseDouble(text);
+        } catch (NumberFormatException e) {
+            throw new IllegalArgumentException("--cost: \"" + text + "\" is not a number", e);
+        }
+    }
+
+    /** Whether costs are given on the command line. */
+    boolean hasCosts() {
+        return !costTexts.isEmpty();
     }
 
     /** Says what is to be said about the fits, whatever was asked of them. */
@@ -97,18 +233,6 @@ final class Reading {
                             + " fits of its plan; go on with run, since what lacks a split counts as failed there"),
                     common);
         }
-    }
-
-    /** The metric asked for, or the plan's primary one. */
-    String metric(Optional<String> asked, Read read) {
-        String metric = asked.orElse(read.primary());
-        if (!read.metricNames().contains(metric)) {
-            throw new InputException(
-                    ledger.toString(),
-                    "metric \"" + metric + "\" was not scored in this ledger"
-                            + Nearest.hint(metric, read.metricNames()));
-        }
-        return metric;
     }
 
     /** Runs something whose complaints are about the command line. */

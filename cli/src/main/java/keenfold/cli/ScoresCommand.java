@@ -1,20 +1,23 @@
 package keenfold.cli;
 
+import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import java.util.stream.Stream;
 import keenfold.core.data.Checks;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
-import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.RunningMean;
+import keenfold.core.metric.MetricName;
 import keenfold.io.InputException;
 import keenfold.io.export.CsvExport;
 import keenfold.io.export.JsonExport;
 import keenfold.view.text.Cautions;
+import keenfold.view.text.DetailViews;
 import keenfold.view.text.Heading;
-import keenfold.view.text.RunningView;
 import keenfold.view.text.ScoresView;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -24,28 +27,61 @@ import picocli.CommandLine.Option;
 @Command(
         name = "scores",
         description = "Shows, per candidate and metric, the mean over repeats, the spread of the fold scores (sd), the"
-                + " uncertainty of the mean (se) and its interval.")
+                + " uncertainty of the mean (se) and its interval; or one of the closer looks below.")
 final class ScoresCommand implements Callable<Integer> {
+    private static final List<String> BY = List.of("repeat", "fold", "class", "dataset", "column");
+
     private final Console console;
 
     @Mixin
     private Reading reading = new Reading();
 
-    @Option(names = "--metric", paramLabel = "NAME", description = "only this metric; may be repeated (all)")
+    @Option(
+            names = "--metric",
+            paramLabel = "NAME",
+            description = "only this metric, scored in the run or not; may be repeated (all of the plan)")
     private List<String> metrics = new ArrayList<>();
+
+    @Option(names = "--candidate", paramLabel = "NAME", description = "closer looks: only this one; may be repeated")
+    private List<String> candidates = new ArrayList<>();
 
     @Option(
             names = "--by",
             paramLabel = "WHAT",
-            description = "repeat: how means and their se settle as repeats are added (of the primary metric, unless"
-                    + " --metric names others)")
+            description = "repeat: how means settle as repeats are added; fold: every split; class: recall, precision, f1"
+                    + " and auc of each class; dataset: data sets side by side; column: what columns are worth, by"
+                    + " shuffling them among test rows (trains anew)")
     private Optional<String> by = Optional.empty();
+
+    @Option(
+            names = "--confusion",
+            arity = "0..1",
+            fallbackValue = "counts",
+            paramLabel = "counts|rows|columns",
+            description = "actual against predicted classes: rows, or shares by actual or predicted class; with --by"
+                    + " repeat, --csv and --json of each repeat too")
+    private Optional<String> confusion = Optional.empty();
+
+    @Option(
+            names = "--thresholds",
+            description = "rates when the positive class is predicted from other probabilities on, and the best threshold"
+                    + " for a metric of labels (balanced-accuracy, or cost where costs are given)")
+    private boolean thresholds;
+
+    @Option(names = "--spread", description = "the spread in several forms, each named")
+    private boolean spread;
 
     @Option(
             names = "--train-scores",
             description =
                     "the mean score on the training rows beside it; the ledger has them after run" + " --train-scores")
     private boolean trainScores;
+
+    @Option(names = "--data", paramLabel = "DIR", description = "--by column: where the data files are, if not here")
+    private Optional<Path> data = Optional.empty();
+
+    @Option(names = "--repeats", paramLabel = "N", description = "--by column: on the splits of so many repeats (1)")
+    private int repeats = 1;
 
     @Mixin
     private Common common = new Common();
@@ -56,26 +92,107 @@ final class ScoresCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        by.ifPresent(b -> reading.checked(() -> {
-            Checks.that(b.equals("repeat"), "--by %s: expected repeat", b);
-            Checks.that(!trainScores, "--train-scores says nothing beside --by; leave out one of them");
-            return b;
-        }));
-        Reading.Read read = reading.read(Optional.empty());
+        reading.checked(() -> {
+            by.ifPresent(b -> Checks.that(BY.contains(b), "--by %s: expected one of %s", b, String.join(", ", BY)));
+            long looks = Stream.of(by.isPresent(), confusion.isPresent(), thresholds, spread)
+                    .filter(b -> b)
+                    .count();
+            boolean perRepeat = confusion.isPresent() && by.equals(Optional.of("repeat")) && looks == 2;
+            Checks.that(
+                    looks <= 1 || perRepeat,
+                    "--by, --confusion, --thresholds and --spread are looks of their own; ask for one at a time");
+            Checks.that(
+                    looks == 0 || !trainScores, "--train-scores says nothing beside a closer look; leave out one of them");
+            Checks.atLeast("--repeats", repeats, 1);
+            return confusion.map(ScoresCommand::cells);
+        });
+        Reading.Read read = reading.read(Reading.Asked.of(asked()));
         if (trainScores && read.inferences().stream().noneMatch(i -> i.panel().hasTrainScores())) {
             throw new InputException(
                     reading.ledger().toString(),
                     "the fits were not scored on their training rows; run the plan into a new ledger with"
                             + " --train-scores");
         }
-        if (by.isPresent()) {
-            return byRepeat(read);
+        CloserLooks looks = new CloserLooks(console, common, reading, candidates);
+        if (confusion.isPresent()) {
+            looks.confusion(read, cells(confusion.get()), by.isPresent());
+        } else if (thresholds) {
+            looks.thresholds(read, metrics.isEmpty() ? thresholdMetric(read) : metrics.get(0));
+        } else if (spread) {
+            looks.spread(read, shown(read));
+        } else if (by.isPresent()) {
+            by(read, looks);
+        } else {
+            scores(read);
         }
-        List<String> shown = metrics.isEmpty()
-                ? read.metricNames()
-                : metrics.stream()
-                        .map(m -> reading.metric(Optional.of(m), read))
-                        .toList();
+        return Exit.DONE;
+    }
+
+    /** Metrics that have to be there besides those of the plan. */
+    private List<String> asked() {
+        List<String> asked = new ArrayList<>(metrics);
+        if (thresholds && metrics.isEmpty()) {
+            asked.add("balanced-accuracy");
+            if (reading.hasCosts()) {
+                asked.add("cost");
+            }
+        }
+        if (reading.hasCosts() && metrics.isEmpty() && !asked.contains("cost")) {
+            asked.add("cost");
+        }
+        return asked;
+    }
+
+    private String thresholdMetric(Reading.Read read) {
+        boolean costs = reading.hasCosts() || !read.content().plan().costs().none();
+        return costs && read.has("cost") ? "cost" : "balanced-accuracy";
+    }
+
+    private static DetailViews.Cells cells(String text) {
+        return Arrays.stream(DetailViews.Cells.values())
+                .filter(c -> c.name().toLowerCase(Locale.ROOT).equals(text))
+                .findFirst()
+                .orElseThrow(() -> new IllegalArgumentException(
+                        "--confusion " + text + ": expected counts, rows or columns"));
+    }
+
+    private void by(Reading.Read read, CloserLooks looks) {
+        List<String> primary = metrics.isEmpty() ? List.of(read.primary()) : metrics;
+        switch (by.orElse("")) {
+            case "repeat" -> looks.byRepeat(read, primary);
+            case "fold" -> looks.byFold(read, primary);
+            case "class" -> looks.byClass(read, metrics.isEmpty() ? CloserLooks.OF_CLASS : ofClass());
+            case "dataset" -> looks.byDataSet(read, primary);
+            default -> looks.byColumn(read, primary.get(0), data, repeats);
+        }
+    }
+
+    private List<String> ofClass() {
+        return reading.checked(() -> {
+            for (String name : metrics) {
+                Checks.that(
+                        MetricName.parse(name).measure().oneSided() && !name.contains(":"),
+                        "--by class: %s is not a metric of one class; name one such as recall or auc",
+                        name);
+            }
+            return metrics;
+        });
+    }
+
+    private List<String> shown(Reading.Read read) {
+        if (!metrics.isEmpty()) {
+            return metrics;
+        }
+        List<String> shown = new ArrayList<>(read.metricNames());
+        if (reading.hasCosts() && !shown.contains("cost")) {
+            shown.add("cost");
+        }
+        return shown;
+    }
+
+    private void scores(Reading.Read read) {
+        List<String> shown = shown(read);
+        read.inferences().forEach(i -> i.together(shown));
         if (reading.json()) {
             JsonExport.scores(read.primary(), read.inferences(), shown, console.writer());
         } else if (reading.csv()) {
@@ -89,67 +206,6 @@ final class ScoresCommand implements Callable<Integer> {
                 console.notices(Cautions.ofScores(inference.panel(), inference.metric(metric)), common);
             }
         }
-        return Exit.DONE;
-    }
-
-    private int byRepeat(Reading.Read read) {
-        List<String> shown = metrics.isEmpty()
-                ? List.of(read.primary())
-                : metrics.stream()
-                        .map(m -> reading.metric(Optional.of(m), read))
-                        .toList();
-        if (reading.json()) {
-            JsonExport.running(read.inferences(), shown, console.writer());
-        } else if (reading.csv()) {
-            CsvExport.table(
-                    List.of(
-                            "dataset",
-                            "candidate",
-                            "metric",
-                            "repeats",
-                            "score",
-                            "running_mean",
-                            "running_se",
-                            "between_repeats"),
-                    runningRows(read, shown),
-                    console.writer());
-        } else {
-            for (Inference inference : read.inferences()) {
-                console.out()
-                        .println(Heading.of(
-                                inference.panel(),
-                                read.content().plan().division().scheme(),
-                                console.ink(common)));
-                for (String metric : shown) {
-                    console.out().println(RunningView.render(inference, inference.metric(metric), console.ink(common)));
-                }
-            }
-        }
-        reading.notices(console, common, read);
-        return Exit.DONE;
-    }
-
-    private static List<List<String>> runningRows(Reading.Read read, List<String> shown) {
-        List<List<String>> rows = new ArrayList<>();
-        for (Inference inference : read.inferences()) {
-            for (String name : shown) {
-                MetricInference metric = inference.metric(name);
-                for (int c : metric.compared()) {
-                    for (RunningMean one : metric.running(c)) {
-                        rows.add(List.of(
-                                inference.panel().task().data().name(),
-                                inference.panel().candidates().get(c).name(),
-                                name,
-                                Integer.toString(one.count()),
-                                CsvExport.cell(one.score()),
-                                CsvExport.cell(one.mean()),
-                                CsvExport.cell(one.standardError()),
-                                CsvExport.cell(one.between())));
-                    }
-                }
-            }
-        }
-        return rows;
     }
 
     private void text(Reading.Read read, List<String> shown) {

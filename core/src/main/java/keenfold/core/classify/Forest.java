@@ -175,6 +175,13 @@ record Forest(
         }
 
         @Override
+        public double[] columnWeights(int columns) {
+            double[] decreases = new double[columns];
+            roots.forEach(root -> root.addDecreases(decreases));
+            return decreases;
+        }
+
+        @Override
         public double size() {
             double leaves = 0;
             for (Node root : roots) {

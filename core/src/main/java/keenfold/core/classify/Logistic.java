@@ -349,6 +349,17 @@ record Logistic(double strength, double mix) implements AcrossFolds {
         }
 
         @Override
+        public double[] columnWeights(int columns) {
+            double[] sums = new double[columns];
+            for (double[] own : beta) {
+                for (int j = 0; j < columns; j++) {
+                    sums[j] += Math.abs(own[j]);
+                }
+            }
+            return sums;
+        }
+
+        @Override
         public double size() {
             return size;
         }

@@ -22,6 +22,17 @@ public interface Model {
         return false;
     }
 
+    /**
+     * Returns what the model itself says of its columns: how much each weighs, at least 0, on no scale but its own; empty if
+     * it says nothing. Logistic and linear svm: absolute coefficients, summed over classes; trees and forests: the decrease
+     * of impurity by splits of the column.
+     *
+     * @param columns how many the training rows had
+     */
+    default double[] columnWeights(int columns) {
+        return new double[0];
+    }
+
     /** Returns the effective number of parameters, before it is capped at (K − 1)·training rows; NaN if it is not known. */
     double size();
 }

@@ -76,6 +76,15 @@ final class Node {
         }
     }
 
+    /** Adds the decrease of impurity by each split to that of its column. */
+    void addDecreases(double[] byColumn) {
+        if (!leaf()) {
+            byColumn[column] += impurity - sides[0].impurity - sides[1].impurity;
+            sides[0].addDecreases(byColumn);
+            sides[1].addDecreases(byColumn);
+        }
+    }
+
     double impurity() {
         return impurity;
     }

@@ -339,6 +339,20 @@ record Svm(double strength, Shape shape, double width, int degree, int folds) im
         }
 
         @Override
+        public double[] columnWeights(int columns) {
+            if (settings.shape != Shape.LINEAR) {
+                return new double[0];
+            }
+            double[] sums = new double[columns];
+            for (double[] own : coefficients) {
+                for (int c = 0; c < columns; c++) {
+                    sums[c] += Math.abs(own[c]);
+                }
+            }
+            return sums;
+        }
+
+        @Override
         public double size() {
             return size;
         }

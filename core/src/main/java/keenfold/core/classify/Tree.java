@@ -141,6 +141,13 @@ record Tree(Impurity impurity, int depth, double leafRows, double pruning, int b
         }
 
         @Override
+        public double[] columnWeights(int columns) {
+            double[] decreases = new double[columns];
+            root.addDecreases(decreases);
+            return decreases;
+        }
+
+        @Override
         public double size() {
             return (double) root.leaves() * (classes - 1);
         }

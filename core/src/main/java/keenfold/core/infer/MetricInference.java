@@ -437,6 +437,11 @@ public final class MetricInference {
         return panel.task().splits().form() != Splits.Form.IN_ORDER && tester().calls();
     }
 
+    /** Returns how differences are tested. */
+    public Method method() {
+        return evidence.method();
+    }
+
     /** Returns the margin of equivalence, 0 for none. */
     public double margin() {
         return evidence.margin();

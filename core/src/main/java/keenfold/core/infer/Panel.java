@@ -57,6 +57,15 @@ public final class Panel {
 
     /** Returns the panel of one data set. */
     public static Panel of(Results results, int taskIndex) {
+        return of(results, taskIndex, false);
+    }
+
+    /**
+     * Returns the panel of one data set.
+     *
+     * @param failedAllowed whether candidates are admitted however many of their fits failed, if not all did
+     */
+    public static Panel of(Results results, int taskIndex, boolean failedAllowed) {
         Task task = results.tasks().get(taskIndex);
         int count = results.candidates().size();
         List<Map<Long, Fit>> fits = new ArrayList<>();
@@ -70,7 +79,9 @@ public final class Panel {
         }
         int splits = task.splits().count();
         List<Integer> admitted = IntStream.range(0, count)
-                .filter(c -> splits - succeeded(fits.get(c)) <= MOST_FAILED * splits)
+                .filter(c -> failedAllowed
+                        ? succeeded(fits.get(c)) > 0
+                        : splits - succeeded(fits.get(c)) <= MOST_FAILED * splits)
                 .boxed()
                 .toList();
         List<List<Outcomes>> parts = new ArrayList<>();

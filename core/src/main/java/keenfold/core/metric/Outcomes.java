@@ -91,6 +91,16 @@ public final class Outcomes {
         return new Outcomes(classes, row, fold, actual, by, probability);
     }
 
+    /** Returns the same outcomes of two classes with a threshold for each fold. */
+    public Outcomes withThresholds(int positive, double[] byFold) {
+        Checks.that(classes == 2, "a threshold needs two classes: there are %d", classes);
+        int[] by = new int[predicted.length];
+        for (int i = 0; i < by.length; i++) {
+            by[i] = probability(i, positive) >= byFold[fold[i]] ? positive : 1 - positive;
+        }
+        return new Outcomes(classes, row, fold, actual, by, probability);
+    }
+
     /** Returns the same outcomes with other predicted classes. */
     Outcomes withPredicted(int[] other) {
         return new Outcomes(classes, row, fold, actual, other, probability);

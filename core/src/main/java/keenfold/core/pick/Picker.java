@@ -53,6 +53,15 @@ public final class Picker {
                 : Optional.of(new Picker(inference, simplicity, inference.compared()).picks(rule));
     }
 
+    /** Returns the candidate with the best mean, the simplest among equals; empty if no candidate can be compared. */
+    public static Optional<Integer> best(MetricInference inference, Simplicity simplicity) {
+        if (inference.compared().isEmpty()) {
+            return Optional.empty();
+        }
+        Picker picker = new Picker(inference, simplicity, inference.compared());
+        return Optional.of(picker.best(picker::turnedMean));
+    }
+
     /**
      * Returns what choosing by a rule is worth on rows that the choice did not see, on the metric's own scale; NaN where
      * too few draws leave out what could be scored, or where there are no draws.

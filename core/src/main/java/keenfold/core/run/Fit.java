@@ -55,6 +55,11 @@ public record Fit(
         public static final Making PLAIN = new Making("", false, OptionalDouble.empty(), -1);
     }
 
+    /** Returns the same fit of a data set of another index. */
+    public Fit ofTask(int other) {
+        return new Fit(other, candidate, repeat, fold, times, size, result, message, making);
+    }
+
     /** Returns whether it failed. */
     public boolean failed() {
         return result.isEmpty();

@@ -17,6 +17,16 @@ public record Results(List<Task> tasks, List<Candidate> candidates, List<Fit> fi
         this(tasks, candidates, fits, seed, List.of());
     }
 
+    /** Returns the results of one data set alone. */
+    public Results only(int task) {
+        return new Results(
+                List.of(tasks.get(task)), candidates, only(task, fits), seed, only(task, refits));
+    }
+
+    private static List<Fit> only(int task, List<Fit> all) {
+        return all.stream().filter(f -> f.task() == task).map(f -> f.ofTask(0)).toList();
+    }
+
     /** Copies the lists. */
     public Results {
         refits = List.copyOf(refits);

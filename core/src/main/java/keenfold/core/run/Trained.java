@@ -1,10 +1,15 @@
 package keenfold.core.run;
 
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
 import keenfold.core.classify.Model;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.metric.Metric;
+import keenfold.core.metric.Outcomes;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Preparation;
 import keenfold.core.prepare.Settings;
@@ -19,15 +24,23 @@ final class Trained {
     private final Preparation preparation;
     private final Model model;
     private final Finish finish;
+    private final List<String> columnsSeen;
 
     private Trained(
-            Recipe recipe, Settings settings, Columns columns, Preparation preparation, Model model, Finish finish) {
+            Recipe recipe,
+            Settings settings,
+            Columns columns,
+            Preparation preparation,
+            Model model,
+            Finish finish,
+            List<String> columnsSeen) {
         this.recipe = recipe;
         this.settings = settings;
         this.columns = columns;
         this.preparation = preparation;
         this.model = model;
         this.finish = finish;
+        this.columnsSeen = columnsSeen;
     }
 
     /**
@@ -50,7 +63,14 @@ final class Trained {
         }
         Trained plain = plain(candidate.recipe(), settings, rows, weights, outer, seed);
         Finish finish = Finish.of(candidate.recipe(), settings, rows, weights, outer, seed);
-        return new Trained(plain.recipe, plain.settings, plain.columns, plain.preparation, plain.model, finish);
+        return new Trained(
+                plain.recipe,
+                plain.settings,
+                plain.columns,
+                plain.preparation,
+                plain.model,
+                finish,
+                plain.columnsSeen);
     }
 
     /** Trains a recipe without calibration and threshold. */
@@ -59,7 +79,14 @@ final class Trained {
         Preparation preparation = Preparation.fit(recipe.steps(settings), columns.training());
         Training training = recipe.balanced(settings, preparation.training(), seed);
         Model model = recipe.fit(settings, training, training.table(), seed.chance());
-        return new Trained(recipe, settings, columns, preparation, model, Finish.NONE);
+        return new Trained(
+                recipe,
+                settings,
+                columns,
+                preparation,
+                model,
+                Finish.NONE,
+                training.table().names());
     }
 
     /** Returns class probabilities of raw rows, K each. */
@@ -67,6 +94,44 @@ final class Trained {
         Table prepared = preparation.apply(columns.apply(raw));
         recipe.classifier(settings).needs().require(prepared, recipe.kind().name());
         return finish.apply(model.probabilities(prepared), classes);
+    }
+
+    /** Returns the outcomes of raw rows. */
+    Outcomes outcomes(int fold, int[] rows, int[] target, Table raw, int classes, int positive) {
+        Outcomes plain = Outcomes.of(classes, fold, rows, target, probabilities(raw, classes));
+        return finish.threshold().isPresent()
+                ? plain.withThreshold(positive, finish.threshold().getAsDouble())
+                : plain;
+    }
+
+    /**
+     * Returns what the model itself says of raw columns, adding up to 1: the weights of all that was made of a column
+     * together; empty if it says nothing, or if what was made of several columns cannot be told apart.
+     */
+    Map<String, Double> ownWeights(List<String> raw) {
+        List<String> prepared = columnsSeen;
+        double[] weights = model.columnWeights(prepared.size());
+        Map<String, Double> own = new TreeMap<>();
+        double total = 0;
+        for (int j = 0; j < weights.length; j++) {
+            Optional<String> source = weights.length == prepared.size() ? source(prepared.get(j), raw) : Optional.empty();
+            if (source.isEmpty()) {
+                return Map.of();
+            }
+            own.merge(source.get(), weights[j], Double::sum);
+            total += weights[j];
+        }
+        double all = total;
+        own.replaceAll((name, weight) -> all > 0 ? weight / all : 0);
+        return own;
+    }
+
+    /** The raw column that a prepared one was made of: its own name, or NAME=LEVEL and the like. */
+    private static Optional<String> source(String prepared, List<String> raw) {
+        return raw.stream()
+                .filter(name -> prepared.equals(name)
+                        || (prepared.startsWith(name + "=") && !prepared.contains(" x ")))
+                .max(java.util.Comparator.comparingInt(String::length));
     }
 
     /** Returns the effective number of parameters, before it is capped. */

@@ -107,7 +107,7 @@ class WrapperTest {
         Arrays.fill(ones, 1);
         int[] target =
                 IntStream.range(0, 80).map(i -> p[i] > 0.3 && i % 5 > 0 ? 1 : 0).toArray();
-        double found = Finish.best(metric, both, target, ones, 1);
+        double found = keenfold.core.metric.BestThreshold.of(metric, both, target, ones, 1);
         Outcomes plain = Outcomes.of(2, 0, IntStream.range(0, 80).toArray(), target, both);
         double best = Arrays.stream(p)
                 .map(t -> metric.score(plain.withThreshold(1, t)))

@@ -6,15 +6,20 @@ import java.io.Writer;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import keenfold.core.infer.Across;
+import keenfold.core.infer.AcrossSets;
 import keenfold.core.infer.Call;
 import keenfold.core.infer.Contrast;
+import keenfold.core.infer.Evidence;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
 import keenfold.core.infer.RunningMean;
 import keenfold.core.infer.Variance;
+import keenfold.core.infer.VarianceForm;
 import keenfold.core.pick.Picks;
+import keenfold.core.pick.Rule;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Fit;
@@ -130,34 +135,100 @@ public final class JsonExport extends JsonText {
     }
 
     /**
-     * Writes contrasts under one metric.
+     * Writes contrasts.
      *
-     * @param inferences one per data set
-     * @param contrasts those to be shown, per data set
+     * @param inferences one per list of contrasts
+     * @param metrics likewise
+     * @param contrasts those to be shown
+     * @param across the comparison across data sets, if it was asked for
      */
     public static void contrasts(
-            List<Inference> inferences, String metric, List<List<Contrast>> contrasts, Writer out) {
+            List<Inference> inferences,
+            List<MetricInference> metrics,
+            List<List<Contrast>> contrasts,
+            Optional<AcrossSets> across,
+            Writer out) {
         document(out, JsonExport::new, to -> {
-            Inference first = inferences.get(0);
-            to.json.writeStringField("metric", metric);
-            to.json.writeStringField("method", "pivot");
-            to.json.writeStringField("variance", first.metric(metric).form().label());
-            to.json.writeNumberField("draws", first.evidence().draws());
-            to.number("level", first.evidence().level());
-            to.number("margin", first.evidence().margin());
-            to.json.writeStringField("adjust", "max-t");
+            Evidence evidence = inferences.get(0).evidence();
+            to.json.writeStringField("metric", metrics.get(0).metric().name());
+            to.json.writeStringField("method", evidence.method().label());
+            to.json.writeStringField("variance", varianceOf(evidence, metrics.get(0)));
+            to.json.writeNumberField("draws", evidence.draws());
+            to.number("level", evidence.level());
+            to.number("margin", evidence.margin());
+            to.json.writeStringField("adjust", evidence.adjustment().label());
             to.json.writeArrayFieldStart("contrasts");
             for (int t = 0; t < inferences.size(); t++) {
                 for (Contrast contrast : contrasts.get(t)) {
-                    to.contrast(inferences.get(t).panel(), contrast);
+                    to.contrast(inferences.get(t).panel(), metrics.get(t), contrast);
                 }
             }
             to.json.writeEndArray();
+            if (across.isPresent()) {
+                to.across(across.get(), metrics.get(0).panel(), evidence.level());
+            }
         });
     }
 
-    private void contrast(Panel panel, Contrast c) throws IOException {
+    private static String varianceOf(Evidence evidence, MetricInference metric) {
+        return switch (evidence.method()) {
+            case PIVOT -> metric.form().label();
+            case CASES, CASES_BCA, MCNEMAR -> VarianceForm.CASES.label();
+            case CORRECTED_T -> VarianceForm.RESAMPLED.label();
+            case REFIT -> evidence.method().label();
+        };
+    }
+
+    private void across(AcrossSets sets, Panel panel, double level) throws IOException {
+        Across across = sets.across();
+        List<String> names = sets.candidates().stream()
+                .map(c -> panel.candidates().get(c).name())
+                .toList();
+        double[] ranks = across.averageRanks();
+        json.writeObjectFieldStart("across");
+        json.writeNumberField("sets", across.sets());
+        json.writeObjectFieldStart("ranks");
+        for (int j = 0; j < ranks.length; j++) {
+            number(names.get(j), ranks[j]);
+        }
+        json.writeEndObject();
+        json.writeObjectFieldStart("friedman");
+        number("statistic", across.friedman(false).statistic());
+        number("p", across.friedman(false).p());
+        number("statistic_ties", across.friedman(true).statistic());
+        number("p_ties", across.friedman(true).p());
+        json.writeEndObject();
+        json.writeObjectFieldStart("iman_davenport");
+        number("statistic", across.imanDavenport().statistic());
+        number("p", across.imanDavenport().p());
+        json.writeBooleanField("exact", across.imanDavenport().exact());
+        json.writeEndObject();
+        json.writeObjectFieldStart("nemenyi");
+        number("critical_difference", across.nemenyi(1 - level));
+        number("level", level);
+        json.writeEndObject();
+        json.writeArrayFieldStart("wilcoxon");
+        List<Across.Pair> pairs = across.wilcoxon();
+        for (int i = 0; i < pairs.size(); i++) {
+            json.writeStartObject();
+            json.writeStringField("candidate", names.get(pairs.get(i).candidate()));
+            json.writeStringField("against", names.get(pairs.get(i).against()));
+            number("statistic", pairs.get(i).statistic());
+            number("p", pairs.get(i).p());
+            number("p_adjusted", pairs.get(i).pAdjusted());
+            json.writeBooleanField("exact", pairs.get(i).exact());
+            json.writeNumberField("wins", sets.tallies().get(i).wins());
+            json.writeNumberField("draws", sets.tallies().get(i).draws());
+            json.writeNumberField("losses", sets.tallies().get(i).losses());
+            json.writeEndObject();
+        }
+        json.writeEndArray();
+        json.writeEndObject();
+    }
+
+    private void contrast(Panel panel, MetricInference metric, Contrast c) throws IOException {
         json.writeStartObject();
+        json.writeStringField("metric", metric.metric().name());
         json.writeStringField("dataset", panel.task().data().name());
         json.writeStringField("candidate", panel.candidates().get(c.candidate()).name());
         json.writeStringField("against", panel.candidates().get(c.against()).name());
@@ -225,34 +296,78 @@ public final class JsonExport extends JsonText {
     }
 
     /**
+     * What was picked on one data set.
+     *
+     * @param picks empty where no candidate can be compared
+     * @param families along their varied settings
+     * @param correctedBest what choosing the best mean is worth on rows that the choice did not see; NaN if not known
+     * @param correctedRule the same for the rule in force
+     */
+    public record Picked(
+            Inference inference,
+            Optional<Picks> picks,
+            List<Picks.Along> families,
+            double correctedBest,
+            double correctedRule) {
+        /** Copies the list. */
+        public Picked {
+            families = List.copyOf(families);
+        }
+    }
+
+    /**
      * Writes picks under one metric.
      *
-     * @param inferences one per data set
-     * @param picks per data set, empty where no candidate can be compared
+     * @param overall the candidate with the best mean rank over several data sets, with all mean ranks
      */
     public static void picks(
-            List<Inference> inferences, String metric, String rule, List<Optional<Picks>> picks, Writer out) {
+            String metric, String rule, List<Picked> all, Optional<Overall> overall, Writer out) {
         document(out, JsonExport::new, to -> {
             to.json.writeStringField("metric", metric);
             to.json.writeStringField("rule", rule);
             to.json.writeArrayFieldStart("datasets");
-            for (int t = 0; t < inferences.size(); t++) {
-                to.pick(inferences.get(t).panel(), picks.get(t));
+            for (Picked picked : all) {
+                to.pick(metric, picked);
             }
             to.json.writeEndArray();
-            to.json.writeNullField("overall");
+            if (overall.isEmpty()) {
+                to.json.writeNullField("overall");
+            } else {
+                to.json.writeObjectFieldStart("overall");
+                to.json.writeStringField("pick", overall.get().pick());
+                to.json.writeObjectFieldStart("ranks");
+                for (Map.Entry<String, Double> one : overall.get().ranks().entrySet()) {
+                    to.number(one.getKey(), one.getValue());
+                }
+                to.json.writeEndObject();
+                to.json.writeEndObject();
+            }
         });
     }
 
-    private void pick(Panel panel, Optional<Picks> found) throws IOException {
+    /**
+     * A pick over several data sets.
+     *
+     * @param pick the candidate with the best mean rank
+     * @param ranks mean ranks by candidate, in plan order
+     */
+    public record Overall(String pick, Map<String, Double> ranks) {
+        /** Copies the ranks. */
+        public Overall {
+            ranks = java.util.Collections.unmodifiableMap(new java.util.LinkedHashMap<>(ranks));
+        }
+    }
+
+    private void pick(String metric, Picked picked) throws IOException {
+        Panel panel = picked.inference().panel();
         json.writeStartObject();
         json.writeStringField("name", panel.task().data().name());
-        if (found.isEmpty()) {
+        if (picked.picks().isEmpty()) {
             json.writeNullField("pick");
             json.writeEndObject();
             return;
         }
-        Picks picks = found.get();
+        Picks picks = picked.picks().get();
         List<String> names = panel.candidates().stream().map(Candidate::name).toList();
         json.writeStringField("pick", names.get(picks.pick()));
         json.writeStringField("best", names.get(picks.best()));
@@ -260,15 +375,21 @@ public final class JsonExport extends JsonText {
         number("se", picks.standardError());
         number("threshold", picks.threshold());
         strings("eligible", picks.eligible().stream().map(names::get).toList());
+        strings("leading", picks.leading().stream().map(names::get).toList());
         json.writeArrayFieldStart("rules");
         for (Picks.Choice choice : picks.choices()) {
             json.writeStartObject();
             json.writeStringField("rule", choice.rule().label());
-            json.writeStringField("pick", names.get(choice.pick()));
-            boolean best = choice.pick() == picks.best();
-            number("difference", price(choice, best, Contrast::difference));
-            number("low", price(choice, best, Contrast::low));
-            number("high", price(choice, best, Contrast::high));
+            if (choice.without().isEmpty()) {
+                json.writeStringField("pick", names.get(choice.pick()));
+                boolean best = choice.pick() == picks.best();
+                number("difference", price(choice, best, Contrast::difference));
+                number("low", price(choice, best, Contrast::low));
+                number("high", price(choice, best, Contrast::high));
+            } else {
+                json.writeNullField("pick");
+                json.writeStringField("message", choice.without());
+            }
             json.writeEndObject();
         }
         json.writeEndArray();
@@ -277,6 +398,34 @@ public final class JsonExport extends JsonText {
             number(names.get(entry.getKey()), entry.getValue());
         }
         json.writeEndObject();
+        json.writeObjectFieldStart("corrected");
+        number(Rule.BEST_MEAN.label(), picked.correctedBest());
+        if (!picks.rule().equals(Rule.BEST_MEAN)) {
+            number(picks.rule().label(), picked.correctedRule());
+        }
+        json.writeEndObject();
+        json.writeArrayFieldStart("families");
+        for (Picks.Along family : picked.families()) {
+            family(picked.inference().metric(metric), names, family);
+        }
+        json.writeEndArray();
+        json.writeEndObject();
+    }
+
+    private void family(MetricInference metric, List<String> names, Picks.Along family) throws IOException {
+        json.writeStartObject();
+        json.writeStringField("family", family.name());
+        json.writeStringField("pick", names.get(family.pick()));
+        json.writeStringField("best", names.get(family.best()));
+        json.writeArrayFieldStart("members");
+        for (int c : family.members()) {
+            json.writeStartObject();
+            json.writeStringField("candidate", names.get(c));
+            number("mean", metric.means().get(c).mean());
+            number("se", metric.means().get(c).standardError());
+            json.writeEndObject();
+        }
+        json.writeEndArray();
         json.writeEndObject();
     }
 

@@ -11,11 +11,15 @@ import java.util.stream.IntStream;
 import keenfold.core.data.DataSet;
 import keenfold.core.infer.Call;
 import keenfold.core.infer.Contrast;
+import keenfold.core.infer.Evidence;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
 import keenfold.core.metric.MetricKind;
 import keenfold.core.pick.Picks;
+import keenfold.core.pick.Rule;
+import keenfold.core.pick.SimplerBy;
+import keenfold.core.pick.Simplicity;
 import keenfold.core.split.Splits;
 
 /** Words of warning about results: what was seen and what to do, one sentence each. */
@@ -238,8 +242,41 @@ public final class Cautions {
                         10 * metric.draws()));
     }
 
-    /** Returns what is to be said about a pick. */
+    /** Returns what a method of testing leaves out, of other methods than the preset one. */
+    public static List<String> ofMethod(Panel panel, MetricInference metric) {
+        String name = panel.task().data().name();
+        return switch (metric.method()) {
+            case PIVOT -> List.of();
+            case CASES, CASES_BCA ->
+                List.of(name + ": intervals and p-values hold for these fitted models only; other training rows would"
+                        + " have given others, and for single trees or nearest neighbour differences are found that are"
+                        + " not there in 10 to 30 % of cases at a nominal 5 %");
+            case CORRECTED_T ->
+                List.of(name + ": corrected-t finds differences that are not there too often for unstable classifiers,"
+                        + " such as single trees and few neighbours");
+            case MCNEMAR ->
+                List.of(name + ": mcnemar looks at the labels of the first repeat alone, for these fitted models only");
+            case REFIT ->
+                List.of(
+                        panel.refits() < Evidence.FEWEST_REFITS
+                                ? String.format(
+                                        Locale.ROOT,
+                                        "%s: %d resamples were run whole; nothing is called better or worse below %d",
+                                        name,
+                                        panel.refits(),
+                                        Evidence.FEWEST_REFITS)
+                                : name + ": refit is conservative, since a resample has fewer different rows than the"
+                                        + " data");
+        };
+    }
+
+    /** Returns what is to be said about a pick by size. */
     public static List<String> ofPick(Panel panel, MetricInference metric, Picks picks) {
+        return ofPick(panel, metric, picks, Simplicity.of(panel));
+    }
+
+    /** Returns what is to be said about a pick. */
+    public static List<String> ofPick(Panel panel, MetricInference metric, Picks picks, Simplicity simplicity) {
         List<String> cautions = new ArrayList<>();
         String name = panel.task().data().name();
         guess(panel)
@@ -270,6 +307,7 @@ public final class Cautions {
                     panel.candidates().get(picks.pick()).name(),
                     Figures.percent(frequency)));
         }
+        cautions.addAll(ofRules(panel, metric, picks, simplicity));
         if (metric.compared().size() > 1) {
             cautions.add(String.format(
                     Locale.ROOT,
@@ -277,6 +315,71 @@ public final class Cautions {
                             + " rows",
                     name,
                     metric.compared().size()));
+        }
+        return cautions;
+    }
+
+    /** What is to be said about how the pick hangs on its rule and its order. */
+    private static List<String> ofRules(Panel panel, MetricInference metric, Picks picks, Simplicity simplicity) {
+        List<String> cautions = new ArrayList<>();
+        String name = panel.task().data().name();
+        String pick = panel.candidates().get(picks.pick()).name();
+        List<String> others = picks.choices().stream()
+                .filter(c -> c.without().isEmpty() && c.pick() != picks.pick())
+                .map(c -> c.rule().label() + " picks " + panel.candidates().get(c.pick()).name())
+                .toList();
+        if (!others.isEmpty()) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: the pick, %s, hangs on the rule %s: %s; settle on a rule before looking",
+                    name,
+                    pick,
+                    picks.rule().label(),
+                    String.join(", ", others)));
+        }
+        boolean sameKind = panel.candidates()
+                .get(picks.pick())
+                .kind()
+                .name()
+                .equals(panel.candidates().get(picks.best()).kind().name());
+        if (simplicity.by() == SimplerBy.SIZE && !sameKind) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: %s is preferred to another kind of classifier, %s, for its size, which measures flexibility, not"
+                            + " readability; state your own order with rank in the plan or pick --rank if you have one",
+                    name,
+                    pick,
+                    panel.candidates().get(picks.best()).name()));
+        }
+        List<String> without = metric.compared().stream()
+                .filter(c -> Double.isNaN(simplicity.value(c)))
+                .map(c -> panel.candidates().get(c).name())
+                .toList();
+        if (!without.isEmpty()) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: %s %s no %s and count as the least simple",
+                    name,
+                    String.join(", ", without),
+                    without.size() == 1 ? "has" : "have",
+                    simplicity.by().label()));
+        }
+        if (picks.rule().kind() == Rule.Kind.NOT_WORSE) {
+            picks.inForce().price().ifPresent(c -> {
+                double worst = metric.metric().higherIsBetter() ? 0 - c.lowAll() : c.highAll();
+                double limit = metric.margin() > 0 ? metric.margin() : picks.standardError();
+                if (worst > limit) {
+                    cautions.add(String.format(
+                            Locale.ROOT,
+                            "%s: that %s is not significantly worse does not make it as good: a deficit of up to %s is not"
+                                    + " excluded, more than %s of %s",
+                            name,
+                            pick,
+                            Figures.mean(worst, c.standardError()),
+                            metric.margin() > 0 ? "the margin" : "the best mean's se",
+                            Figures.two(limit)));
+                }
+            });
         }
         return cautions;
     }

@@ -2,6 +2,7 @@ package keenfold.view.text;
 
 import java.util.List;
 import java.util.Locale;
+import keenfold.core.infer.Adjust;
 import keenfold.core.infer.Call;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Evidence;
@@ -75,17 +76,34 @@ public final class ContrastView {
                 ? String.format(
                         Locale.ROOT, "; equivalent: surely within %s either way", Figures.shortest(evidence.margin()))
                 : "";
+        String adjusted = evidence.adjustment() == Adjust.NONE
+                ? "not adjusted for being one of " + family
+                : String.format(
+                        Locale.ROOT,
+                        "adjusted for all %d comparisons of the family (%s)",
+                        family,
+                        evidence.adjustment().words());
         String text = String.format(
                 Locale.ROOT,
                 "difference: candidate - the other, on the scale of %s (%s is better). p: chance of one so large if"
-                        + " there were none; adjusted for all %d comparisons of the family (step-down max-T, %d draws)."
-                        + " better or worse: p adjusted < %s%s. An undecided pair is not shown to be equal.",
+                        + " there were none, from %s; p adjusted: %s. better or worse: p adjusted < %s%s. An undecided"
+                        + " pair is not shown to be equal.",
                 metric.metric().name(),
                 metric.metric().higherIsBetter() ? "higher" : "lower",
-                family,
-                metric.draws(),
+                origin(metric, evidence),
+                adjusted,
                 Figures.shortest(1 - evidence.level()),
                 margin);
         return ink.quiet(Wrap.lines(text, 0).stripTrailing()) + "\n";
+    }
+
+    /** Where p-values come from, in words. */
+    private static String origin(MetricInference metric, Evidence evidence) {
+        return switch (evidence.method()) {
+            case PIVOT, CASES, CASES_BCA ->
+                metric.draws() + " " + evidence.method().meaning().split(";", -1)[0];
+            case CORRECTED_T, REFIT, MCNEMAR ->
+                evidence.method().label() + " (" + evidence.method().meaning() + ")";
+        };
     }
 }

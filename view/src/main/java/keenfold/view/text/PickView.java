@@ -5,49 +5,88 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import keenfold.core.infer.Contrast;
+import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
+import keenfold.core.pick.SimplerBy;
 import keenfold.core.pick.Simplicity;
+import keenfold.core.split.Scheme;
 
 /** The pick, why it was picked, and what it costs. */
 public final class PickView {
     private final Panel panel;
     private final MetricInference metric;
     private final Picks picks;
-    private final Simplicity sizes;
+    private final Simplicity simplicity;
     private final List<MeanScore> means;
     private final double level;
 
-    private PickView(Panel panel, MetricInference metric, Picks picks, double level) {
+    private PickView(Panel panel, MetricInference metric, Picks picks, Simplicity simplicity, double level) {
         this.panel = panel;
         this.metric = metric;
         this.picks = picks;
-        this.sizes = Simplicity.of(panel);
+        this.simplicity = simplicity;
         this.means = metric.means();
         this.level = level;
     }
 
+    /**
+     * What choosing is worth on rows that the choice did not see; NaN where it is not known.
+     *
+     * @param bestMean by the best mean
+     * @param rule by the rule in force
+     */
+    public record Worth(double bestMean, double rule) {}
+
     /** Returns the reason in a sentence or two, for the foot of a comparison. */
-    public static String brief(Panel panel, MetricInference metric, Picks picks, double level, Ink ink) {
-        PickView view = new PickView(panel, metric, picks, level);
+    public static String brief(
+            Panel panel, MetricInference metric, Picks picks, Simplicity simplicity, double level, Ink ink) {
+        PickView view = new PickView(panel, metric, picks, simplicity, level);
         String head = "Pick: " + view.name(picks.pick());
         String text = Wrap.lines(head + " " + view.reason(), 0);
         return text.startsWith(head) ? ink.strong(head) + text.substring(head.length()) : text;
     }
 
-    /** Returns the rules side by side. */
-    public static String render(Panel panel, MetricInference metric, Picks picks, double level, Ink ink) {
-        PickView view = new PickView(panel, metric, picks, level);
+    /** Returns the pick with its reasons, the candidates, the families and the rules side by side. */
+    public static String render(
+            Inference inference,
+            MetricInference metric,
+            Picks picks,
+            List<Picks.Along> families,
+            Worth worth,
+            Simplicity simplicity,
+            Optional<Scheme> scheme,
+            Ink ink) {
+        PickView view = new PickView(
+                inference.panel(), metric, picks, simplicity, inference.evidence().level());
         return ink.strong("Pick by " + metric.metric().name() + ": " + view.name(picks.pick())) + "\n"
                 + Wrap.lines(view.reason(), 0) + "\n"
                 + view.candidates(ink) + "\n"
+                + families.stream().map(f -> view.family(f, ink) + "\n").collect(Collectors.joining())
                 + view.rules(ink)
-                + view.otherInMostDraws();
+                + view.otherInMostDraws() + "\n"
+                + view.worth(worth)
+                + view.leading()
+                + Wrap.lines("To quote: " + view.quote(worth, scheme), 0);
+    }
+
+    /** Returns the pick over several data sets. */
+    public static String overall(String pick, Map<String, Double> ranks, int sets, Ink ink) {
+        TextTable table =
+                TextTable.empty().column("candidate", TextTable.Align.NAME).column("mean rank", TextTable.Align.POINT);
+        ranks.entrySet().stream()
+                .sorted(Map.Entry.comparingByValue())
+                .forEach(e -> table.row(List.of(e.getKey(), Figures.fixed(e.getValue(), 2)), e.getKey().equals(pick)));
+        return ink.strong(String.format(Locale.ROOT, "Over %d data sets: %s", sets, pick)) + "\n"
+                + Wrap.lines(
+                        "by mean rank of the means (1 is best); whether ranks differ beyond chance: contrast --across", 0)
+                + table.render(ink);
     }
 
     private String name(int candidate) {
@@ -56,40 +95,64 @@ public final class PickView {
 
     private String reason() {
         double se = picks.standardError();
+        Rule rule = picks.rule();
         String best = String.format(
                 Locale.ROOT,
-                "%s has the best mean %s, %s (se %s)",
+                "by %s: %s has the best mean %s, %s (se %s)",
+                rule.label(),
                 name(picks.best()),
                 metric.metric().name(),
                 Figures.mean(picks.bestMean(), se),
                 Figures.two(se));
-        if (picks.rule().equals(Rule.BEST_MEAN)) {
-            return "by best-mean: " + best + ".";
+        if (rule.equals(Rule.BEST_MEAN)) {
+            return best + ".";
         }
-        String limit = Figures.mean(picks.threshold(), se);
+        if (!picks.inForce().without().isEmpty()) {
+            return best + "; the rule cannot be applied: " + picks.inForce().without() + ".";
+        }
         if (picks.pick() == picks.best()) {
-            return String.format(
-                    Locale.ROOT,
-                    "by one-se: %s, and no simpler candidate comes within one standard error of it (limit %s).",
-                    best,
-                    limit);
+            return best + ", and no simpler candidate " + near() + ".";
         }
-        return String.format(
-                Locale.ROOT,
-                "by one-se: %s; %s, of size %s instead of %s, lies within one standard error of it (limit %s)%s.",
-                best,
-                name(picks.pick()),
-                Figures.significant(sizes.size(picks.pick()), 3),
-                Figures.significant(sizes.size(picks.best()), 3),
-                limit,
-                price());
+        return best + "; " + name(picks.pick()) + ", " + simpler() + ", " + near() + price() + notExcluded() + ".";
+    }
+
+    /** What makes a candidate eligible, as a predicate. */
+    private String near() {
+        String limit = Double.isNaN(picks.threshold())
+                ? ""
+                : " (limit " + Figures.mean(picks.threshold(), picks.standardError()) + ")";
+        return switch (picks.rule().kind()) {
+            case ONE_SE -> "lies within one standard error of it" + limit;
+            case M_SE -> "lies within " + Figures.shortest(picks.rule().number()) + " standard errors of it" + limit;
+            case FOLD_SE -> "lies within the textbook's standard error, sd of fold scores/sqrt(folds), of it" + limit;
+            case ONE_SE_PAIRED -> "differs from it by no more than one standard error of the difference";
+            case NOT_WORSE -> "is not significantly worse";
+            case WITHIN_MARGIN -> "lies within the margin of it" + limit;
+            case BEST_MEAN -> "has its mean";
+        };
+    }
+
+    private String simpler() {
+        int pick = picks.pick();
+        int best = picks.best();
+        return switch (simplicity.by()) {
+            case SIZE ->
+                "of size " + Figures.significant(simplicity.size(pick), 3) + " instead of "
+                        + Figures.significant(simplicity.size(best), 3);
+            case RANK -> "of rank " + value(pick) + " instead of " + value(best);
+            case COLUMNS -> "of " + value(pick) + " columns instead of " + value(best);
+            case TRAIN_TIME, PREDICT_TIME -> "which takes " + value(pick) + " instead of " + value(best);
+        };
+    }
+
+    private String value(int candidate) {
+        double value = simplicity.value(candidate);
+        return simplicity.by().timed() ? Figures.seconds(value) : Figures.significant(value, 3);
     }
 
     private String price() {
-        return picks.choices().stream()
-                .filter(c -> c.rule().equals(picks.rule()))
-                .flatMap(c -> c.price().stream())
-                .findFirst()
+        return picks.inForce()
+                .price()
                 .map(c -> String.format(
                         Locale.ROOT,
                         ". Its price: %s (%s interval %s)",
@@ -99,41 +162,107 @@ public final class PickView {
                 .orElse("");
     }
 
+    /** Of the rule that asks for significance: what it leaves open. */
+    private String notExcluded() {
+        if (picks.rule().kind() != Rule.Kind.NOT_WORSE) {
+            return "";
+        }
+        return picks.inForce()
+                .price()
+                .map(c -> ". A deficit of up to " + Figures.mean(worst(c), c.standardError())
+                        + " is not excluded (all pairs allowed for)")
+                .orElse("");
+    }
+
+    private double worst(Contrast c) {
+        return metric.metric().higherIsBetter() ? 0 - c.lowAll() : c.highAll();
+    }
+
     private String candidates(Ink ink) {
-        TextTable table = TextTable.empty()
-                .column("candidate", TextTable.Align.NAME)
-                .column("size", TextTable.Align.POINT)
+        boolean bySize = simplicity.by() == SimplerBy.SIZE;
+        boolean drawn = !picks.frequency().isEmpty();
+        TextTable table = TextTable.empty().column("candidate", TextTable.Align.NAME);
+        if (!bySize) {
+            table.column(simplicity.by().label(), TextTable.Align.RIGHT);
+        }
+        table.column("size", TextTable.Align.POINT)
                 .column("mean " + metric.metric().name(), TextTable.Align.POINT)
-                .column("se", TextTable.Align.POINT)
-                .column("picked in draws", TextTable.Align.RIGHT)
-                .column("", TextTable.Align.LEFT);
-        List<MeanScore> bySize = means.stream()
+                .column("se", TextTable.Align.POINT);
+        if (drawn) {
+            table.column("picked in draws", TextTable.Align.RIGHT);
+        }
+        table.column("", TextTable.Align.LEFT);
+        List<MeanScore> bySimplicity = means.stream()
                 .filter(m -> metric.compared().contains(m.candidate()))
-                .sorted(Comparator.comparingDouble(m -> sizes.size(m.candidate())))
+                .sorted(Comparator.comparingDouble((MeanScore m) -> simplicity.value(m.candidate()))
+                        .thenComparingDouble(m -> simplicity.size(m.candidate())))
                 .toList();
-        for (MeanScore m : bySize) {
+        for (MeanScore m : bySimplicity) {
             int c = m.candidate();
-            List<String> marks = new ArrayList<>();
-            if (c == picks.pick()) {
-                marks.add("the pick");
+            List<String> cells = new ArrayList<>(List.of(name(c)));
+            if (!bySize) {
+                cells.add(value(c));
             }
-            if (c == picks.best()) {
-                marks.add("best mean");
+            cells.add(Figures.significant(simplicity.size(c), 3));
+            cells.add(Figures.mean(m.mean(), m.standardError()));
+            cells.add(Figures.two(m.standardError()));
+            if (drawn) {
+                cells.add(Figures.percent(picks.frequency().getOrDefault(c, 0.0)));
             }
-            if (marks.isEmpty() && picks.eligible().contains(c)) {
-                marks.add("eligible");
-            }
+            cells.add(marks(c));
+            table.row(cells, c == picks.pick());
+        }
+        return "candidates, the simplest first\n" + table.render(ink);
+    }
+
+    private String marks(int c) {
+        List<String> marks = new ArrayList<>();
+        if (c == picks.pick()) {
+            marks.add("the pick");
+        }
+        if (c == picks.best()) {
+            marks.add("best mean");
+        }
+        if (marks.isEmpty() && picks.eligible().contains(c)) {
+            marks.add("eligible");
+        }
+        return String.join(", ", marks);
+    }
+
+    /** A family in the order of its settings, with the pick that the rule makes within it alone. */
+    private String family(Picks.Along family, Ink ink) {
+        double least = Double.POSITIVE_INFINITY;
+        double most = Double.NEGATIVE_INFINITY;
+        for (int c : family.members()) {
+            least = Math.min(least, means.get(c).mean());
+            most = Math.max(most, means.get(c).mean());
+        }
+        List<String> varied = panel.candidates().get(family.members().get(0)).varied();
+        TextTable table = TextTable.empty()
+                .column(String.join("/", varied), TextTable.Align.RIGHT)
+                .column("mean", TextTable.Align.POINT)
+                .column("se", TextTable.Align.POINT)
+                .column("from worst to best mean", TextTable.Align.LEFT)
+                .column("", TextTable.Align.LEFT);
+        for (int c : family.members()) {
+            MeanScore m = means.get(c);
+            double place = most > least ? (m.mean() - least) / (most - least) : 1;
+            place = metric.metric().higherIsBetter() ? place : 1 - place;
+            String mark = c == family.pick()
+                    ? c == family.best() ? "its pick, best mean" : "its pick"
+                    : c == family.best() ? "best mean" : "";
             table.row(
                     List.of(
-                            name(c),
-                            Figures.significant(sizes.size(c), 3),
+                            name(c).substring(family.name().length() + 1),
                             Figures.mean(m.mean(), m.standardError()),
                             Figures.two(m.standardError()),
-                            Figures.percent(picks.frequency().getOrDefault(c, 0.0)),
-                            String.join(", ", marks)),
-                    c == picks.pick());
+                            "=".repeat(1 + (int) Math.round(23 * place)),
+                            mark),
+                    c == family.pick());
         }
-        return "candidates, the smallest first\n" + table.render(ink);
+        return Wrap.lines("family " + family.name() + ", along its settings; " + picks.rule().label()
+                        + " within the family alone picks " + name(family.pick()), 0)
+                + table.render(ink);
     }
 
     private String rules(Ink ink) {
@@ -141,25 +270,33 @@ public final class PickView {
                 .column("rule", TextTable.Align.LEFT)
                 .column("picks", TextTable.Align.NAME)
                 .column("from the best", TextTable.Align.POINT)
-                .column(Figures.level(level) + " interval", TextTable.Align.RIGHT);
+                .column(Figures.level(level) + " interval", TextTable.Align.RIGHT)
+                .column("", TextTable.Align.LEFT);
+        List<String> apart = new ArrayList<>();
         for (Picks.Choice choice : picks.choices()) {
+            if (!choice.without().isEmpty()) {
+                apart.add(choice.rule().label() + ": " + choice.without());
+                continue;
+            }
             boolean best = choice.pick() == picks.best();
             double se = choice.price().map(Contrast::standardError).orElse(Double.NaN);
-            table.row(List.of(
-                    choice.rule().label(),
-                    name(choice.pick()),
-                    best
-                            ? "0"
-                            : Figures.signed(
-                                    choice.price().map(Contrast::difference).orElse(Double.NaN), se),
-                    choice.price()
-                            .map(c -> Figures.interval(c.low(), c.high(), se))
-                            .orElse(Figures.UNDEFINED)));
+            table.row(
+                    List.of(
+                            choice.rule().label(),
+                            name(choice.pick()),
+                            best
+                                    ? "0"
+                                    : Figures.signed(
+                                            choice.price().map(Contrast::difference).orElse(Double.NaN), se),
+                            choice.price()
+                                    .map(c -> Figures.interval(c.low(), c.high(), se))
+                                    .orElse(Figures.UNDEFINED),
+                            choice.rule().equals(picks.rule()) ? "in force" : ""),
+                    choice.rule().equals(picks.rule()));
         }
-        String meanings = picks.choices().stream()
-                .map(c -> c.rule().label() + ": " + c.rule().meaning())
-                .collect(Collectors.joining("; "));
-        return Wrap.lines("rules side by side, with their price (" + meanings + ")", 0) + table.render(ink);
+        String without = apart.isEmpty() ? "" : Wrap.lines("not applied: " + String.join("; ", apart), 0);
+        return "rules side by side, with their price (keenfold catalog rules says what each is)\n" + table.render(ink)
+                + without;
     }
 
     private String otherInMostDraws() {
@@ -170,12 +307,100 @@ public final class PickView {
                 .orElse("");
     }
 
+    private String worth(Worth worth) {
+        if (Double.isNaN(worth.rule())) {
+            return "";
+        }
+        double se = picks.standardError();
+        String rule = picks.rule().equals(Rule.BEST_MEAN)
+                ? ""
+                : String.format(
+                        Locale.ROOT, "; choosing by %s, %s", picks.rule().label(), Figures.mean(worth.rule(), se));
+        return Wrap.lines(
+                String.format(
+                        Locale.ROOT,
+                        "Corrected for choosing: choosing the best mean among %d candidates is worth %s on rows that the"
+                                + " choice did not see, where the best mean says %s%s. This still corrects too little for"
+                                + " unstable classifiers.",
+                        metric.compared().size(),
+                        Figures.mean(worth.bestMean(), se),
+                        Figures.mean(picks.bestMean(), se),
+                        rule),
+                0);
+    }
+
+    private String leading() {
+        if (!metric.calls() || metric.compared().size() < 2) {
+            return "";
+        }
+        String names = picks.leading().stream().map(this::name).collect(Collectors.joining(", "));
+        return Wrap.lines(
+                Wrap.visible(picks.leading().size() == metric.compared().size()
+                        ? "Leading: none of the " + metric.compared().size()
+                                + " candidates is shown to be worse than the best."
+                        : "Leading, not shown to be worse than the best: " + names + "."),
+                0);
+    }
+
+    /** A sentence that a paper could print. */
+    private String quote(Worth worth, Optional<Scheme> scheme) {
+        double se = picks.standardError();
+        String name = metric.metric().name();
+        String corrected = Double.isNaN(worth.rule())
+                ? ""
+                : String.format(
+                        Locale.ROOT, "; corrected for choosing, %s is %s", name, Figures.mean(worth.rule(), se));
+        String splits = SchemeWords.of(panel.task().data(), panel.task().splits(), scheme);
+        String best = String.format(
+                Locale.ROOT,
+                "\"Of %d candidates compared on the same splits (%s), %s had the best mean %s (%s, SE %s)",
+                metric.compared().size(),
+                splits,
+                name(picks.best()),
+                name,
+                Figures.mean(picks.bestMean(), se),
+                Figures.two(se));
+        if (picks.pick() == picks.best()) {
+            return best + " and was chosen (rule " + picks.rule().label() + ")" + corrected + ".\"";
+        }
+        String difference = picks.inForce()
+                .price()
+                .map(c -> String.format(
+                        Locale.ROOT,
+                        ", difference %s, %s CI %s",
+                        Figures.signed(c.difference(), c.standardError()),
+                        Figures.level(level),
+                        Figures.interval(c.low(), c.high(), c.standardError())))
+                .orElse("");
+        String rule = picks.rule().kind() == Rule.Kind.ONE_SE
+                ? "the one-standard-error rule (Breiman et al., 1984)"
+                : "the rule " + picks.rule().label();
+        return best
+                + String.format(
+                        Locale.ROOT,
+                        "; by %s we chose %s, the simplest of %d near enough to it (%s%s)%s.\"",
+                        rule,
+                        name(picks.pick()),
+                        picks.eligible().size(),
+                        Figures.mean(means.get(picks.pick()).mean(), se),
+                        difference,
+                        corrected);
+    }
+
     /** Returns what the columns mean. */
-    public static String legend(MetricInference metric, Rule rule, Ink ink) {
-        String text = "picked in draws: share of the " + metric.draws() + " draws in which " + rule.label()
-                + " picks it; a low share means that the pick would easily be another. size: effective number of"
-                + " parameters; it measures flexibility, not readability, and counts to two digits. The one-SE rule prefers the simple; it is not"
-                + " the choice with the best expected score.";
-        return ink.quiet(Wrap.lines(text, 0).stripTrailing()) + "\n";
+    public static String legend(MetricInference metric, Rule rule, Simplicity simplicity, Ink ink) {
+        String drawn = metric.draws() == 0
+                ? ""
+                : "picked in draws: share of the " + metric.draws() + " draws in which " + rule.label()
+                        + " picks it; a low share means that the pick would easily be another. ";
+        String order = simplicity.by() == SimplerBy.SIZE
+                ? "size: effective number of parameters; it measures flexibility, not readability, leaves out the search"
+                        + " for splits, columns and settings, and counts to two digits. "
+                : "The order is by " + simplicity.by().label()
+                        + (simplicity.by().timed() ? ", which differs from run to run. " : ". ");
+        String rules = rule.kind() == Rule.Kind.BEST_MEAN
+                ? ""
+                : "The rule prefers the simple; it is not the choice with the best expected score.";
+        return ink.quiet(Wrap.lines(drawn + order + rules, 0).stripTrailing()) + "\n";
     }
 }
