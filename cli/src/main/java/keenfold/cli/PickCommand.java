@@ -96,7 +96,11 @@ final class PickCommand implements Callable<Integer> {
         for (Inference inference : read.inferences()) {
             Simplicity simplicity = simplicity(inference.panel(), order.orElse(planned.simplerBy()));
             orders.add(simplicity);
-            all.add(picked(inference, inference.metric(name), simplicity, inForce));
+            try {
+                all.add(picked(inference, inference.metric(name), simplicity, inForce));
+            } catch (IllegalArgumentException e) {
+                throw new InputException(reading.ledger().toString(), String.valueOf(e.getMessage()), e);
+            }
         }
         Optional<JsonExport.Overall> overall = overall(read, name);
         if (reading.json()) {

@@ -36,6 +36,11 @@ final class CorrectedT implements Tester {
                 "method corrected-t is not for leave-one-out, whose fold scores are single rows; use pivot");
     }
 
+    /** Whether there are enough folds of a partition to go by. */
+    static boolean serves(Panel panel) {
+        return panel.common() >= FEWEST && panel.task().splits().mostFolds() > 1;
+    }
+
     @Override
     public Finding find(int a, int b, Pairing pairing) {
         double[] x = inference.foldScores(a);

@@ -31,7 +31,10 @@ public final class Inference {
 
     /** Returns the inference of a panel; nothing is computed before it is asked for. */
     public static Inference of(Panel panel, Evidence evidence, Parallel parallel) {
-        return new Inference(panel, evidence, parallel);
+        // Scores alone cannot be drawn from; what they allow is a test on the folds.
+        boolean folds = panel.scoresOnly() && evidence.method() == Method.PIVOT;
+        Optional<Adjust> adjust = evidence.adjust().filter(a -> a != Adjust.MAX_T);
+        return new Inference(panel, folds ? evidence.withMethod(Method.CORRECTED_T, adjust) : evidence, parallel);
     }
 
     /** Returns the panel. */
@@ -70,6 +73,9 @@ public final class Inference {
      * @throws IllegalArgumentException if the results do not have one of them
      */
     public void together(List<String> names) {
+        if (panel.scoresOnly()) {
+            return;
+        }
         int[] wanted = names.stream()
                 .mapToInt(this::index)
                 .distinct()

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.IntStream;
+import keenfold.core.data.Checks;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.run.Fit;
@@ -53,6 +54,11 @@ public final class MetricInference {
     /** The admitted candidates whose every repeat (or split) has a score. */
     static List<Integer> defined(Panel panel, int metricIndex) {
         Metric metric = panel.task().metrics().get(metricIndex);
+        if (panel.scoresOnly()) {
+            return panel.admitted().stream()
+                    .filter(c -> Arrays.stream(foldScores(panel, metricIndex, c)).noneMatch(Double::isNaN))
+                    .toList();
+        }
         return panel.admitted().stream()
                 .filter(c -> !panel.parts(c).isEmpty())
                 .filter(c -> Arrays.stream(Bootstrap.partScores(metric, panel.parts(c)))
@@ -79,6 +85,15 @@ public final class MetricInference {
         this.parallel = parallel;
         this.units = panel.units();
         this.bootstrap = new Bootstrap(panel, evidence.draws(), parallel);
+        if (panel.scoresOnly()) {
+            this.compared = defined;
+            this.keptDraws = new int[0];
+            this.draws = new double[defined.size()][0];
+            this.roots = new Pivot.Roots(new double[0]);
+            this.withinClasses = false;
+            this.variances = new VarianceModel(panel, metric, units, List.of());
+            return;
+        }
         Bootstrap.Means drawn = made.orElseGet(() -> bootstrap.means(metric, defined, false));
         boolean within = false;
         if (lost(drawn) > MOST_UNDEFINED * drawn.draws() && !units.grouped()) {
@@ -198,7 +213,7 @@ public final class MetricInference {
 
     /** Returns how the variances were made. */
     public VarianceForm form() {
-        return variances.form();
+        return panel.scoresOnly() ? VarianceForm.RESAMPLED : variances.form();
     }
 
     /** Returns the number of draws that count, B. */
@@ -208,7 +223,7 @@ public final class MetricInference {
 
     /** Returns how many draws were dropped because a candidate was undefined in them. */
     public int dropped() {
-        return evidence.draws() - keptDraws.length;
+        return panel.scoresOnly() ? 0 : evidence.draws() - keptDraws.length;
     }
 
     /** Returns what a reader must know. */
@@ -263,6 +278,9 @@ public final class MetricInference {
                     MeanScore.Interval.NONE,
                     train);
         }
+        if (panel.scoresOnly()) {
+            return ofFolds(candidate, mean, sd, min, max, defined);
+        }
         Variance variance = variances.ofMean(candidate, draws[at]);
         double[] ends = {Double.NaN, Double.NaN};
         MeanScore.Interval interval = MeanScore.Interval.NONE;
@@ -281,11 +299,45 @@ public final class MetricInference {
                 candidate, mean, sd, min, max, undefined, Optional.of(variance), ends[0], ends[1], interval, train);
     }
 
+    /** A mean of which nothing but the fold scores is known: their spread, widened for the rows that training sides share. */
+    private MeanScore ofFolds(int candidate, double mean, double sd, double min, double max, double[] folds) {
+        double total = (1.0 / folds.length + panel.testPerTraining()) * VarianceModel.sampleVariance(folds);
+        double nu = folds.length - 1.0;
+        if (!CorrectedT.serves(panel) || !(total > 0)) {
+            return new MeanScore(
+                    candidate,
+                    mean,
+                    sd,
+                    min,
+                    max,
+                    0,
+                    Optional.empty(),
+                    Double.NaN,
+                    Double.NaN,
+                    MeanScore.Interval.NONE,
+                    Double.NaN);
+        }
+        double reach = StudentT.reach(evidence.level(), nu) * Math.sqrt(total);
+        return new MeanScore(
+                candidate,
+                mean,
+                sd,
+                min,
+                max,
+                0,
+                Optional.of(new Variance(total, Double.NaN, Double.NaN, nu, Double.NaN, Double.NaN)),
+                Math.max(metric.least(), mean - reach),
+                Math.min(metric.most(), mean + reach),
+                MeanScore.Interval.FOLDS,
+                Double.NaN);
+    }
+
     /**
      * Returns how the mean of a compared candidate settles as repeats are added, one entry per repeat (per split, where
      * each is scored by itself).
      */
     public List<RunningMean> running(int candidate) {
+        Checks.that(!panel.scoresOnly(), "how means settle needs predictions, and only scores were adopted here");
         double[][] drawn = bootstrap.running(metric, candidate, withinClasses);
         double[] scores = Bootstrap.partScores(metric, panel.parts(candidate));
         return parallel.map(scores.length, r -> {
@@ -303,6 +355,9 @@ public final class MetricInference {
     }
 
     private double theta(int candidate, List<Fit> fits) {
+        if (panel.scoresOnly()) {
+            return Arrays.stream(foldScores(candidate)).average().orElse(Double.NaN);
+        }
         List<Outcomes> parts = panel.admitted().contains(candidate) ? panel.parts(candidate) : joinedByRepeat(fits);
         return parts.isEmpty() ? Double.NaN : VarianceModel.mean(Bootstrap.partScores(metric, parts));
     }
@@ -368,6 +423,13 @@ public final class MetricInference {
     }
 
     private Tester tester() {
+        if (panel.scoresOnly()) {
+            Checks.that(
+                    evidence.method() == Method.CORRECTED_T,
+                    "method %s needs predictions, and only scores were adopted here; corrected-t is what they allow",
+                    evidence.method().label());
+            return CorrectedT.serves(panel) ? new CorrectedT(this) : new Untested();
+        }
         return switch (evidence.method()) {
             case PIVOT -> new PivotTester(this);
             case CASES -> new CaseTester(this, false);
@@ -398,6 +460,10 @@ public final class MetricInference {
 
     /** The scores of a candidate's fits on the common splits, by repeat and fold. */
     double[] foldScores(int candidate) {
+        return foldScores(panel, metricIndex, candidate);
+    }
+
+    private static double[] foldScores(Panel panel, int metricIndex, int candidate) {
         return panel.fitsOf(candidate).stream()
                 .flatMap(f -> f.result().stream())
                 .mapToDouble(r -> r.score(metricIndex))
@@ -500,6 +566,9 @@ public final class MetricInference {
 
     /** In how many rows the predictions of two candidates differ, in what the metric looks at. */
     int differingRows(int a, int b) {
+        if (panel.scoresOnly()) {
+            return Arrays.equals(foldScores(a), foldScores(b)) ? 0 : Integer.MAX_VALUE;
+        }
         boolean labels = metric.byLabels();
         boolean[] differs = new boolean[panel.rows()];
         for (int r = 0; r < panel.parts(a).size(); r++) {

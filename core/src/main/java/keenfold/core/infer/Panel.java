@@ -36,6 +36,8 @@ public final class Panel {
     /** By resample, then by candidate: the outcomes of a whole run, where all of its fits are there. */
     private final List<Map<Integer, Outcomes>> refits;
 
+    private final boolean scoresOnly;
+
     private Panel(
             Task task,
             long seed,
@@ -44,7 +46,8 @@ public final class Panel {
             List<Integer> admitted,
             List<List<Outcomes>> parts,
             int common,
-            List<Map<Integer, Outcomes>> refits) {
+            List<Map<Integer, Outcomes>> refits,
+            boolean scoresOnly) {
         this.task = task;
         this.seed = seed;
         this.candidates = candidates;
@@ -53,6 +56,7 @@ public final class Panel {
         this.parts = parts;
         this.common = common;
         this.refits = refits;
+        this.scoresOnly = scoresOnly;
     }
 
     /** Returns the panel of one data set. */
@@ -98,6 +102,9 @@ public final class Panel {
                 }
             }
             common += keys.size();
+            if (results.kept() == Results.Kept.SCORES) {
+                continue;
+            }
             for (List<Long> together : together(task.splits(), keys)) {
                 for (int c : admitted) {
                     parts.get(c).add(joined(fits.get(c), together));
@@ -114,7 +121,8 @@ public final class Panel {
                 common,
                 refits(results.refits().stream()
                         .filter(f -> f.task() == taskIndex)
-                        .toList()));
+                        .toList()),
+                results.kept() == Results.Kept.SCORES);
     }
 
     private static List<Map<Integer, Outcomes>> refits(List<Fit> refits) {
@@ -299,12 +307,17 @@ public final class Panel {
     Panel first(int count) {
         List<List<Outcomes>> fewer =
                 parts.stream().map(p -> p.subList(0, Math.min(count, p.size()))).toList();
-        return new Panel(task, seed, candidates, fits, admitted, fewer, common, refits);
+        return new Panel(task, seed, candidates, fits, admitted, fewer, common, refits, scoresOnly);
     }
 
     /** Returns the number of rows of the data set. */
     public int rows() {
         return task.data().rows();
+    }
+
+    /** Returns whether there are fold scores alone, and no predictions. */
+    public boolean scoresOnly() {
+        return scoresOnly;
     }
 
     /** Returns ρ, test rows per distinct training row, averaged over the splits. */
@@ -314,7 +327,7 @@ public final class Panel {
 
     /** Returns whether the typical fold tests a single row, so that fold scores say nothing of spread. */
     boolean testsSingleRows() {
-        return task.splits().joined() && 2 * task.splits().mostFolds() > rows();
+        return !scoresOnly && task.splits().joined() && 2 * task.splits().mostFolds() > rows();
     }
 
     /** Returns what cases are drawn: groups where rows belong to groups, rows otherwise. */

@@ -49,6 +49,23 @@ public final class Outcomes {
         return new Outcomes(classes, row, folds, actual, predicted, probability);
     }
 
+    /**
+     * Returns the outcomes of one fold whose labels are given, whatever the probabilities. The arrays are kept, not copied.
+     *
+     * @param predicted class index predicted for each row
+     */
+    public static Outcomes of(
+            int classes, int fold, int[] row, int[] actual, double[] probability, int[] predicted) {
+        Outcomes plain = of(classes, fold, row, actual, probability);
+        Checks.that(predicted.length == row.length, "%d predictions for %d rows", predicted.length, row.length);
+        return new Outcomes(classes, row, plain.fold, actual, predicted, probability);
+    }
+
+    /** Returns the predicted class indexes. */
+    public int[] labels() {
+        return predicted.clone();
+    }
+
     /** Returns the outcomes of several folds as one. */
     public static Outcomes join(List<Outcomes> parts) {
         Checks.that(!parts.isEmpty(), "no outcomes to join");

@@ -19,6 +19,12 @@ public final class Rescored {
      * @throws IllegalArgumentException if a metric cannot be had of a data set, or predictions are not there
      */
     public static Results of(Results results, List<MetricName> names) {
+        for (MetricName name : names) {
+            Checks.that(
+                    results.kept() != Results.Kept.LABELS || name.measure().byLabels(),
+                    "%s needs probabilities, and only labels were adopted here",
+                    name.text());
+        }
         List<Task> tasks = results.tasks().stream()
                 .map(t -> Task.of(t.data(), t.splits(), names))
                 .toList();
@@ -26,7 +32,7 @@ public final class Rescored {
         for (Fit fit : results.fits()) {
             fits.add(again(fit, results.tasks().get(fit.task()), tasks.get(fit.task())));
         }
-        return new Results(tasks, results.candidates(), fits, results.seed(), results.refits());
+        return new Results(tasks, results.candidates(), fits, results.seed(), results.refits(), results.kept());
     }
 
     private static Fit again(Fit fit, Task before, Task now) {

@@ -115,6 +115,28 @@ public final class Splits {
     }
 
     /**
+     * Returns partitions that were made elsewhere, of which it need not be known what was trained on: a single fold may test
+     * every row.
+     *
+     * @param foldOf as for {@link #partitions}
+     */
+    public static Splits elsewhere(int[][] foldOf) {
+        int[] folds = Arrays.stream(foldOf)
+                .mapToInt(of -> Arrays.stream(of).max().orElse(-1) + 1)
+                .toArray();
+        Checks.that(Arrays.stream(folds).allMatch(k -> k > 0), "a repeat tests no row");
+        if (Arrays.stream(folds).sum() > 1) {
+            return partitions(foldOf);
+        }
+        return new Splits(
+                Form.SINGLE,
+                foldOf[0].length,
+                folds,
+                Arrays.stream(foldOf).map(int[]::clone).toArray(int[][]::new),
+                new int[0][]);
+    }
+
+    /**
      * Returns splits that name their sides.
      *
      * @param form not that of partitions

@@ -55,9 +55,15 @@ public final class JsonExport extends JsonText {
         Simplicity sizes = Simplicity.of(panel);
         json.writeStartObject();
         json.writeStringField("name", panel.task().data().name());
-        json.writeNumberField("rows", panel.rows());
-        strings("classes", panel.task().data().classes().labels());
-        json.writeStringField("positive", panel.task().data().classes().positiveLabel());
+        if (panel.scoresOnly()) {
+            json.writeNullField("rows");
+            strings("classes", List.of());
+            json.writeNullField("positive");
+        } else {
+            json.writeNumberField("rows", panel.rows());
+            strings("classes", panel.task().data().classes().labels());
+            json.writeStringField("positive", panel.task().data().classes().positiveLabel());
+        }
         json.writeStringField("variance", all.get(0).form().label());
         json.writeNumberField("draws", inference.evidence().draws());
         number("level", inference.evidence().level());

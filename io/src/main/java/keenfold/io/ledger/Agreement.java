@@ -27,6 +27,9 @@ final class Agreement {
     /** The key, in the table "about", of whether fits are scored on their training rows too. */
     static final String TRAIN_SCORES = "train scores";
 
+    /** The key, in the table "about", of what of the predictions is there. */
+    static final String KEPT = "kept";
+
     private final Path file;
     private final Connection connection;
 

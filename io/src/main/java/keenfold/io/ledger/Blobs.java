@@ -44,6 +44,18 @@ final class Blobs {
     }
 
     /** CRC-32C over scores, then probabilities, as little-endian doubles; an undefined score is the canonical NaN. */
+    /** Numbers followed by labels, if there are any: what a checksum of both is made over. */
+    static double[] followed(double[] values, java.util.Optional<int[]> labels) {
+        if (labels.isEmpty()) {
+            return values;
+        }
+        double[] both = java.util.Arrays.copyOf(values, values.length + labels.get().length);
+        for (int i = 0; i < labels.get().length; i++) {
+            both[values.length + i] = labels.get()[i];
+        }
+        return both;
+    }
+
     static long crc(double[] scores, double[] probabilities, double[] trainScores) {
         CRC32C crc = new CRC32C();
         crc.update(bytes(scores));

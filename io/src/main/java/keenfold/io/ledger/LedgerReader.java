@@ -102,7 +102,12 @@ public final class LedgerReader {
                 .mapToInt(t -> t.splits().count() * candidates.size())
                 .sum();
         return new LedgerContent(
-                plan, new Results(tasks, candidates, fits, plan.seed().orElse(0L), refits), expected);
+                plan, new Results(tasks, candidates, fits, plan.seed().orElse(0L), refits, kept()), expected);
+    }
+
+    private Results.Kept kept() throws SQLException {
+        String text = about(connection, Agreement.KEPT);
+        return text.isEmpty() ? Results.Kept.PROBABILITIES : Results.Kept.valueOf(text);
     }
 
     private Plan plan() throws SQLException {
@@ -177,7 +182,7 @@ public final class LedgerReader {
             }
         }
         if (!repeats.isEmpty()) {
-            return Splits.partitions(repeats.toArray(int[][]::new));
+            return Splits.elsewhere(repeats.toArray(int[][]::new));
         }
         List<int[]> sides = new ArrayList<>();
         List<Integer> folds = new ArrayList<>();
@@ -210,8 +215,8 @@ public final class LedgerReader {
         Map<List<Integer>, Task> resampled = new HashMap<>();
         try (Statement statement = connection.createStatement();
                 ResultSet row = statement.executeQuery(
-                        "SELECT fit.*, prediction.probabilities FROM fit LEFT JOIN prediction ON prediction.fit = fit.id"
-                                + " WHERE purpose = 'refit' ORDER BY resample, dataset, candidate, fold")) {
+                        "SELECT fit.*, prediction.probabilities, prediction.labels FROM fit LEFT JOIN prediction"
+                                + " ON prediction.fit = fit.id WHERE purpose = 'refit' ORDER BY resample, dataset, candidate, fold")) {
             while (row.next()) {
                 int t = row.getInt("dataset");
                 int number = row.getInt("resample");
@@ -240,18 +245,22 @@ public final class LedgerReader {
         Map<Integer, double[]> scores = scores(tasks, "test", "cv");
         Map<Integer, double[]> trainScores = scores(tasks, "train", "cv");
         Map<List<Integer>, int[]> testRows = new HashMap<>();
+        boolean scoresOnly = kept() == Results.Kept.SCORES;
         List<Fit> fits = new ArrayList<>();
         try (Statement statement = connection.createStatement();
                 ResultSet row = statement.executeQuery(
-                        "SELECT fit.*, prediction.probabilities FROM fit LEFT JOIN prediction ON prediction.fit = fit.id"
-                                + " WHERE purpose = 'cv' ORDER BY dataset, candidate, repeat, fold")) {
+                        "SELECT fit.*, prediction.probabilities, prediction.labels FROM fit LEFT JOIN prediction"
+                                + " ON prediction.fit = fit.id WHERE purpose = 'cv' ORDER BY dataset, candidate, repeat, fold")) {
             while (row.next()) {
                 int t = row.getInt("dataset");
                 int r = row.getInt("repeat");
                 int f = row.getInt("fold");
                 Task task = tasks.get(t);
-                int[] test = testRows.computeIfAbsent(
-                        List.of(t, r, f), k -> task.splits().at(r, f).test().toArray());
+                int[] test = scoresOnly
+                        ? new int[0]
+                        : testRows.computeIfAbsent(
+                                List.of(t, r, f),
+                                k -> task.splits().at(r, f).test().toArray());
                 fits.add(fit(row, task, test, scores, trainScores));
             }
         }
@@ -286,10 +295,10 @@ public final class LedgerReader {
         int repeat = row.getInt("repeat");
         int fold = row.getInt("fold");
         Fit.Times times = new Fit.Times(
-                row.getDouble("train_seconds"),
-                row.getDouble("train_cpu_seconds"),
-                row.getDouble("predict_seconds"),
-                row.getDouble("predict_cpu_seconds"));
+                number(row, "train_seconds"),
+                number(row, "train_cpu_seconds"),
+                number(row, "predict_seconds"),
+                number(row, "predict_cpu_seconds"));
         double stands = row.getDouble("threshold");
         OptionalDouble threshold = row.wasNull() ? OptionalDouble.empty() : OptionalDouble.of(stands);
         int columns = row.getInt("columns");
@@ -312,11 +321,17 @@ public final class LedgerReader {
             byte[] blob = Optional.ofNullable(row.getBytes("probabilities")).orElseThrow(() -> damaged(place));
             double[] stored =
                     probabilities(blob, test.length * (task.data().classes().count() - 1), place);
-            if (Blobs.crc(own, stored, ownTrain) != row.getLong("crc")) {
+            Optional<int[]> labels =
+                    Optional.ofNullable(row.getBytes("labels")).map(b -> Blobs.ints(b, test.length));
+            if (Blobs.crc(own, Blobs.followed(stored, labels), ownTrain) != row.getLong("crc")) {
                 throw damaged(place);
             }
             int classes = task.data().classes().count();
-            Outcomes plain = Outcomes.of(classes, fold, test, task.data().targets(test), whole(stored, classes));
+            int[] actual = task.data().targets(test);
+            double[] all = whole(stored, classes);
+            Outcomes plain = labels.isPresent()
+                    ? Outcomes.of(classes, fold, test, actual, all, labels.get())
+                    : Outcomes.of(classes, fold, test, actual, all);
             Outcomes outcomes = threshold.isPresent()
                     ? plain.withThreshold(task.data().classes().positive(), threshold.getAsDouble())
                     : plain;
@@ -324,6 +339,12 @@ public final class LedgerReader {
         }
         return new Fit(
                 row.getInt("dataset"), candidate, repeat, fold, times, size, result, row.getString("message"), making);
+    }
+
+    /** A number, NaN where there is none. */
+    private static double number(ResultSet row, String column) throws SQLException {
+        double value = row.getDouble(column);
+        return row.wasNull() ? Double.NaN : value;
     }
 
     private double[] probabilities(byte[] blob, int count, String place) {

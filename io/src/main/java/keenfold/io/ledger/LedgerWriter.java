@@ -26,12 +26,14 @@ import keenfold.core.run.Comparison;
 import keenfold.core.run.Family;
 import keenfold.core.run.Fit;
 import keenfold.core.run.FitSink;
+import keenfold.core.run.Results;
 import keenfold.core.run.Task;
 import keenfold.core.run.Unit;
 import keenfold.core.split.Splits;
 import keenfold.io.InputException;
 import keenfold.io.command.CommandClassifier;
 import keenfold.io.command.CommandKind;
+import keenfold.io.plan.AdoptedKind;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanWriter;
 import keenfold.io.table.LoadedData;
@@ -74,6 +76,19 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
      * @throws InputException if it holds another comparison, or cannot be written
      */
     public static LedgerWriter open(Path file, Plan plan, List<LoadedData> data, Comparison comparison) {
+        for (Candidate candidate : comparison.candidates()) {
+            if (AdoptedKind.is(candidate)) {
+                throw new InputException(
+                        file.toString(),
+                        "candidate \"" + candidate.name() + "\" was adopted and cannot be run; leave it out of the plan");
+            }
+        }
+        return open(file, plan, data, comparison, Results.Kept.PROBABILITIES);
+    }
+
+    /** Opens a ledger that holds what {@code kept} says. */
+    static LedgerWriter open(
+            Path file, Plan plan, List<LoadedData> data, Comparison comparison, Results.Kept kept) {
         LedgerLock lock = LedgerLock.of(file);
         try {
             Connection connection = LedgerFile.openForWriting(file);
@@ -81,6 +96,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                 connection.setAutoCommit(false);
                 if (LedgerFile.number(connection, "SELECT count(*) FROM plan") == 0) {
                     writeHead(connection, plan, data, comparison);
+                    insert(connection, "INSERT INTO about VALUES (?, ?)", Agreement.KEPT, kept.name());
                 } else {
                     new Agreement(file, connection).check(plan, data, comparison);
                     // How results are read may have changed since; which fits are made has not.
@@ -127,17 +143,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         }
         for (int c = 0; c < comparison.candidates().size(); c++) {
             Candidate candidate = comparison.candidates().get(c);
-            insert(
-                    connection,
-                    "INSERT INTO candidate VALUES (?, ?, ?, ?, ?, ?)",
-                    c,
-                    candidate.name(),
-                    candidate.family(),
-                    candidate.kind().name(),
-                    candidate.settings().values().entrySet().stream()
-                            .map(e -> e.getKey() + "=" + e.getValue())
-                            .collect(Collectors.joining(" ")),
-                    String.join(", ", candidate.stepTexts()));
+            writeCandidate(connection, c, candidate);
             Optional<CommandClassifier> program = CommandKind.of(candidate);
             if (program.isPresent()) {
                 insert(
@@ -147,6 +153,20 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                         program.get().fingerprint());
             }
         }
+    }
+
+    private static void writeCandidate(Connection connection, int id, Candidate candidate) throws SQLException {
+        insert(
+                connection,
+                "INSERT INTO candidate VALUES (?, ?, ?, ?, ?, ?)",
+                id,
+                candidate.name(),
+                candidate.family(),
+                candidate.kind().name(),
+                candidate.settings().values().entrySet().stream()
+                        .map(e -> e.getKey() + "=" + e.getValue())
+                        .collect(Collectors.joining(" ")),
+                String.join(", ", candidate.stepTexts()));
     }
 
     private static void writeTask(Connection connection, int id, String file, LoadedData loaded, Task task)
@@ -277,6 +297,47 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         put(new Batch(RUN, fits, false));
     }
 
+    /** Takes fits made elsewhere. */
+    void adopt(List<Fit> fits) {
+        throwFailure();
+        put(new Batch(RUN, fits, false));
+    }
+
+    /**
+     * Adds candidates made elsewhere to a ledger.
+     *
+     * @param plan with all candidates
+     * @param before how many there were
+     */
+    static void extend(Path file, Plan plan, int before, List<Task> tasks, List<Fit> fits) {
+        LedgerLock lock = LedgerLock.of(file);
+        try {
+            Connection connection = LedgerFile.openForWriting(file);
+            try {
+                connection.setAutoCommit(false);
+                insert(connection, "UPDATE plan SET yaml = ?", PlanWriter.write(plan));
+                for (int c = before; c < plan.candidates().size(); c++) {
+                    writeCandidate(connection, c, plan.candidates().get(c));
+                }
+                // Plan, candidates and fits become one transaction: the writer's thread commits them together.
+                Comparison comparison =
+                        new Comparison(tasks, plan.candidates(), plan.seed().orElse(0L));
+                LedgerWriter writer = new LedgerWriter(file, lock, connection, comparison);
+                writer.thread.start();
+                try (writer) {
+                    writer.adopt(fits);
+                }
+            } catch (SQLException | RuntimeException e) {
+                connection.close();
+                throw e;
+            }
+        } catch (SQLException e) {
+            throw LedgerFile.unusable(file, e);
+        } finally {
+            lock.close();
+        }
+    }
+
     /** Returns what takes the fits of a whole run on one resample of the rows. */
     public FitSink refits(int resample) {
         return (unit, fits) -> {
@@ -319,7 +380,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                 PreparedStatement score =
                         connection.prepareStatement("INSERT OR REPLACE INTO score VALUES (?, ?, ?, ?)");
                 PreparedStatement prediction =
-                        connection.prepareStatement("INSERT OR REPLACE INTO prediction VALUES (?, ?)")) {
+                        connection.prepareStatement("INSERT OR REPLACE INTO prediction VALUES (?, ?, ?)")) {
             boolean last = false;
             while (!last) {
                 List<Batch> batches = new ArrayList<>();
@@ -354,6 +415,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         double[] scores = one.result().map(Fit.Result::scores).orElse(new double[0]);
         double[] trainScores = one.result().map(Fit.Result::trainScores).orElse(new double[0]);
         double[] probabilities = one.result().map(r -> stored(r.outcomes())).orElse(new double[0]);
+        Optional<int[]> labels = one.result().flatMap(r -> ownLabels(r.outcomes(), one.making()));
         set(
                 fit,
                 resample < 0 ? "cv" : "refit",
@@ -369,7 +431,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                 one.times().predictWall(),
                 one.times().predictCpu());
         setNumber(fit, 13, one.size());
-        fit.setLong(14, Blobs.crc(scores, probabilities, trainScores));
+        fit.setLong(14, Blobs.crc(scores, Blobs.followed(probabilities, labels), trainScores));
         fit.setString(15, one.making().chosen());
         fit.setBoolean(16, one.making().shared());
         setNumber(fit, 17, one.making().threshold().orElse(Double.NaN));
@@ -387,6 +449,11 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         write(score, id, "train", metrics, trainScores);
         prediction.setInt(1, id);
         prediction.setBytes(2, Blobs.ofDoubles(probabilities));
+        if (labels.isPresent()) {
+            prediction.setBytes(3, Blobs.ofInts(labels.get()));
+        } else {
+            prediction.setNull(3, java.sql.Types.BLOB);
+        }
         prediction.executeUpdate();
     }
 
@@ -408,6 +475,22 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         } else {
             row.setDouble(at, value);
         }
+    }
+
+    /** The labels, where they do not follow from probabilities and threshold. */
+    private static Optional<int[]> ownLabels(Outcomes outcomes, Fit.Making making) {
+        if (making.threshold().isPresent()) {
+            return Optional.empty();
+        }
+        for (int i = 0; i < outcomes.size(); i++) {
+            for (int c = 0; c < outcomes.classes(); c++) {
+                double more = outcomes.probability(i, c) - outcomes.probability(i, outcomes.predicted(i));
+                if (more > 0 || (more == 0 && c < outcomes.predicted(i))) {
+                    return Optional.of(outcomes.labels());
+                }
+            }
+        }
+        return Optional.empty();
     }
 
     /** All but the last class's probability of each row; the last is what they leave. */

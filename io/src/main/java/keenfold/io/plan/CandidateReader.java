@@ -42,7 +42,13 @@ final class CandidateReader {
     List<Candidate> read() {
         List<Candidate> candidates = new ArrayList<>();
         for (Map.Entry<String, PlanNode> entry : node.map().entrySet()) {
-            entry.getValue().check(() -> PlanReader.plainName(entry.getKey()));
+            boolean adopted = Optional.ofNullable(entry.getValue().map().get("classifier"))
+                    .filter(n -> n.text().equals(AdoptedKind.NAME))
+                    .isPresent();
+            entry.getValue()
+                    .check(() -> adopted
+                            ? AdoptedKind.name(entry.getKey())
+                            : PlanReader.plainName(entry.getKey()));
             candidates.addAll(family(entry.getKey(), entry.getValue(), List.copyOf(candidates)));
         }
         if (candidates.isEmpty()) {
@@ -203,6 +209,9 @@ final class CandidateReader {
     static ClassifierKind kind(String text) {
         List<String> names =
                 ClassifierKinds.all().stream().map(ClassifierKind::name).toList();
+        if (text.equals(AdoptedKind.NAME)) {
+            return AdoptedKind.KIND;
+        }
         return ClassifierKinds.of(text)
                 .orElseThrow(() -> new IllegalArgumentException(
                         "classifier \"" + text + "\" is not known" + Nearest.hint(text, names)));

@@ -11,7 +11,7 @@ import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
 
 /** SHA-256 over the parsed values that a comparison uses: the same for files that differ in form alone. */
-final class Fingerprint {
+public final class Fingerprint {
     private static final int BLOCK = 1 << 13;
 
     private final MessageDigest digest;
@@ -25,7 +25,7 @@ final class Fingerprint {
         }
     }
 
-    static String of(DataSet data) {
+    public static String of(DataSet data) {
         Fingerprint print = new Fingerprint();
         print.whole(data.rows());
         for (Column column : data.features().columns()) {

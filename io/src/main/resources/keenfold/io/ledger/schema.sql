@@ -56,7 +56,7 @@ CREATE TABLE score (
   metric TEXT NOT NULL, value REAL,
   PRIMARY KEY (fit, side, metric)
 ) WITHOUT ROWID;
-CREATE TABLE prediction (fit INTEGER PRIMARY KEY REFERENCES fit, probabilities BLOB NOT NULL);
+CREATE TABLE prediction (fit INTEGER PRIMARY KEY REFERENCES fit, probabilities BLOB NOT NULL, labels BLOB);
 CREATE TABLE opening (
   id INTEGER PRIMARY KEY, opened_at TEXT NOT NULL, dataset INTEGER NOT NULL REFERENCES dataset, candidate TEXT NOT NULL
 );

@@ -14,9 +14,9 @@ import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Table;
-import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Evidence;
 import keenfold.core.infer.Inference;
+import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
 import keenfold.core.metric.MetricName;
 import keenfold.core.metric.Outcomes;
@@ -176,15 +176,32 @@ class ExportTest {
     @Test
     void documentsEscapeWhatUsersWrite() {
         Inference inference = Inference.of(Panel.of(RESULTS, 0), Evidence.DEFAULT.withDraws(100), Parallel.of(1));
-        List<Contrast> contrasts = inference.metric("accuracy").contrasts();
+        MetricInference accuracy = inference.metric("accuracy");
         StringWriter json = new StringWriter();
-        JsonExport.contrasts(List.of(inference), "accuracy", List.of(contrasts), json);
+        JsonExport.contrasts(
+                List.of(inference), List.of(accuracy), List.of(accuracy.contrasts()), Optional.empty(), json);
         assertThat(json.toString()).contains("\"dataset\" : \"two, quoted\"").contains("\"adjust\" : \"max-t\"");
         Optional<Picks> picks =
                 Picker.pick(inference.metric("accuracy"), Simplicity.of(inference.panel()), Rule.ONE_SE);
         StringWriter picked = new StringWriter();
-        JsonExport.picks(List.of(inference), "accuracy", "one-se", List.of(picks, Optional.empty()), picked);
-        assertThat(picked.toString()).contains("\"overall\" : null").contains("\"frequency\"");
+        JsonExport.picks(
+                "accuracy",
+                "one-se",
+                List.of(
+                        new JsonExport.Picked(inference, picks, List.of(), 0.5, Double.NaN),
+                        new JsonExport.Picked(inference, Optional.empty(), List.of(), Double.NaN, Double.NaN)),
+                Optional.empty(),
+                picked);
+        assertThat(picked.toString())
+                .contains("\"overall\" : null")
+                .contains("\"frequency\"")
+                .containsPattern("\"best-mean\" : 0\\.5,\\s+\"one-se\" : null");
+        StringWriter flat = new StringWriter();
+        Flat.of("a", "n").row("<q\">", Double.NaN).row("b", 2).json(flat, "by", "fold");
+        assertThat(flat.toString()).contains("\"by\" : \"fold\"").contains("\"a\" : \"<q\\\">\"").contains("\"n\" : null");
+        StringWriter rows = new StringWriter();
+        Flat.of("a", "n").row("x,y", Double.NaN).row("b", 0.25).csv(rows);
+        assertThat(rows.toString()).isEqualTo("a,n\n\"x,y\",\nb,0.25\n");
         StringWriter table = new StringWriter();
         CsvExport.table(List.of("a", "b"), List.of(List.of("1,5", "x\ny")), table);
         assertThat(table.toString()).isEqualTo("a,b\n\"1,5\",\"x\ny\"\n");

@@ -7,8 +7,11 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import keenfold.core.infer.Adjust;
+import keenfold.core.infer.Method;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Rule;
+import keenfold.core.pick.SimplerBy;
 import keenfold.core.prepare.Settings;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Tuning;
@@ -42,10 +45,11 @@ class PlanTest {
             holdout: {share: 0.25, rows: last}
             splits: {scheme: k-fold, folds: 5, repeats: 3, stratified: false, bind-equal: true}
             seed: -7
-            metrics: [auc, "f1:class=no", recall:shares]
+            metrics: [auc, "f1:class=no", recall:shares, cost]
             primary: f1:class=no
+            costs: {no: {yes: 5}, yes: {no: 1, yes: -0.5}}
             candidates:
-              guess: {classifier: majority}
+              guess: {classifier: majority, rank: 1}
               near: {classifier: nearest, neighbours: {vary: [3, 5]}}
               bush: {classifier: tree, depth: {vary: [2, 4]}, impurity: entropy, pruning: {vary: {from: 0.01, to: 1, points: 3, scale: log}}}
               logit: {classifier: logistic, penalty: ridge, strength: 1.0}
@@ -55,8 +59,8 @@ class PlanTest {
               fair: {classifier: tree, balance: {by: resampling}, calibrate: {by: {choose: [platt, isotonic]}, folds: 3}, threshold: f1, depth: {vary: [1, 2]}}
               council: {classifier: vote, members: [logit, near/5], weights: [2, 1], by: {choose: [label, probability]}}
               tower: {classifier: stack, members: [council, as-is], with: tree, folds: 3}
-            evidence: {draws: 2000, level: 0.9, margin: 0.02, against: near/5}
-            pick: {rule: best-mean}
+            evidence: {draws: 2000, level: 0.9, margin: 0.02, against: near/5, method: cases-bca, adjust: none, refit: 60}
+            pick: {rule: {m-se: 0.5}, simpler-by: columns, failed: allow}
             """;
 
     @Test
@@ -118,7 +122,13 @@ class PlanTest {
                         "{pruning=0.01, impurity=gini}",
                         "{pruning=0.01, impurity=entropy}");
         assertThat(plan.evidence().against()).contains("near/5");
-        assertThat(plan.rule()).isEqualTo(Rule.BEST_MEAN);
+        assertThat(plan.evidence().method()).isEqualTo(Method.CASES_BCA);
+        assertThat(plan.evidence().adjustment()).isEqualTo(Adjust.NONE);
+        assertThat(plan.evidence().refits()).isEqualTo(60);
+        assertThat(plan.choosing())
+                .isEqualTo(new Choosing(new Rule(Rule.Kind.M_SE, 0.5), SimplerBy.COLUMNS, true));
+        assertThat(plan.candidates().get(0).rank()).hasValue(1);
+        assertThat(plan.costs().byActual().get("yes")).containsEntry("yes", -0.5);
         assertThat(plan.candidates().get(10).timeLimit()).hasValue(90);
         String written = PlanWriter.write(plan);
         assertThat(PlanWriter.write(PlanReader.parse("written", written))).isEqualTo(written);

@@ -13,6 +13,7 @@ import keenfold.core.infer.Call;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Evidence;
 import keenfold.core.infer.MeanScore;
+import keenfold.core.infer.Method;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
 import keenfold.core.metric.MetricKind;
@@ -61,6 +62,9 @@ public final class Cautions {
                     "%s: %s predict exactly the same: what tells them apart changes nothing here",
                     data.name(),
                     same.stream().map(c -> panel.candidates().get(c).name()).collect(Collectors.joining(", "))));
+        }
+        if (panel.scoresOnly()) {
+            return cautions;
         }
         Splits splits = panel.task().splits();
         int units = data.groups().map(g -> g.levels().size()).orElse(data.rows());
@@ -163,6 +167,9 @@ public final class Cautions {
                     metric.dropped(),
                     metric.draws() + metric.dropped()));
         }
+        if (panel.scoresOnly()) {
+            return cautions;
+        }
         double most = (double) Arrays.stream(data.classCounts()).max().orElse(0) / data.rows();
         if (metric.metric().kind() == MetricKind.ROW_MEAN && metric.metric().byLabels() && most >= IMBALANCED) {
             cautions.add(String.format(
@@ -222,7 +229,10 @@ public final class Cautions {
     /** Returns what is to be said about calls that other draws could have turned. */
     public static List<String> ofContrasts(Panel panel, MetricInference metric, double level) {
         List<String> close = new ArrayList<>();
-        for (Contrast c : metric.contrasts()) {
+        boolean drawn = metric.method() == Method.PIVOT
+                || metric.method() == Method.CASES
+                || metric.method() == Method.CASES_BCA;
+        for (Contrast c : drawn && metric.draws() > 0 ? metric.contrasts() : List.<Contrast>of()) {
             double p = c.pAdjusted();
             double error = Math.sqrt(p * (1 - p) / metric.draws());
             if (c.call() != Call.NONE && Math.abs(p - (1 - level)) <= 2 * error) {
@@ -299,7 +309,7 @@ public final class Cautions {
                     String.format(Locale.ROOT, "%s: no candidate has a better mean than the majority guess", name));
         }
         double frequency = picks.frequency().getOrDefault(picks.pick(), 0.0);
-        if (frequency < SELDOM) {
+        if (!picks.frequency().isEmpty() && frequency < SELDOM) {
             cautions.add(String.format(
                     Locale.ROOT,
                     "%s: %s is picked in only %s of the draws; other rows could well have led to another pick",
@@ -326,6 +336,8 @@ public final class Cautions {
         String pick = panel.candidates().get(picks.pick()).name();
         List<String> others = picks.choices().stream()
                 .filter(c -> c.without().isEmpty() && c.pick() != picks.pick())
+                // That the best mean is another one is what every other rule is for.
+                .filter(c -> !c.rule().equals(Rule.BEST_MEAN))
                 .map(c -> c.rule().label() + " picks " + panel.candidates().get(c.pick()).name())
                 .toList();
         if (!others.isEmpty()) {
@@ -355,7 +367,13 @@ public final class Cautions {
                 .filter(c -> Double.isNaN(simplicity.value(c)))
                 .map(c -> panel.candidates().get(c).name())
                 .toList();
-        if (!without.isEmpty()) {
+        if (without.size() == metric.compared().size()) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: no candidate has a %s, so that none counts as simpler than another; state an order with --rank",
+                    name,
+                    simplicity.by().label()));
+        } else if (!without.isEmpty()) {
             cautions.add(String.format(
                     Locale.ROOT,
                     "%s: %s %s no %s and count as the least simple",

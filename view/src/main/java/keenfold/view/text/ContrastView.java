@@ -77,7 +77,7 @@ public final class ContrastView {
                         Locale.ROOT, "; equivalent: surely within %s either way", Figures.shortest(evidence.margin()))
                 : "";
         String adjusted = evidence.adjustment() == Adjust.NONE
-                ? "not adjusted for being one of " + family
+                ? "adjusted is not adjusted here, for being one of " + family
                 : String.format(
                         Locale.ROOT,
                         "adjusted for all %d comparisons of the family (%s)",
@@ -86,7 +86,7 @@ public final class ContrastView {
         String text = String.format(
                 Locale.ROOT,
                 "difference: candidate - the other, on the scale of %s (%s is better). p: chance of one so large if"
-                        + " there were none, from %s; p adjusted: %s. better or worse: p adjusted < %s%s. An undecided"
+                        + " there were none, from %s; p %s. better or worse: p adjusted < %s%s. An undecided"
                         + " pair is not shown to be equal.",
                 metric.metric().name(),
                 metric.metric().higherIsBetter() ? "higher" : "lower",

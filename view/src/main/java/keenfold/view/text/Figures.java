@@ -13,6 +13,9 @@ public final class Figures {
     private static final int MOST_DECIMALS = 6;
     private static final int PLAIN_DECIMALS = 4;
 
+    /** The least p-value that is shown as a number where it does not come from draws. */
+    private static final double LEAST_P = 1e-4;
+
     private Figures() {}
 
     /** Returns how many decimals show the second significant digit of a standard error; 4 if there is none. */
@@ -84,6 +87,9 @@ public final class Figures {
     public static String p(double p, int draws) {
         if (Double.isNaN(p)) {
             return UNDEFINED;
+        }
+        if (draws == 0) {
+            return p < LEAST_P ? "< " + shortest(LEAST_P) : fixed(p, PLAIN_DECIMALS);
         }
         double least = 1.0 / (draws + 1);
         return p <= least * (1 + 1e-9) ? "< " + significant(least, 1) : fixed(p, PLAIN_DECIMALS);

@@ -8,6 +8,7 @@ import keenfold.core.data.DataSet;
 import keenfold.core.infer.Panel;
 import keenfold.core.run.Task;
 import keenfold.core.split.Scheme;
+import keenfold.core.split.Splits;
 
 /** What stands above every result: the data set, its classes, its splits. */
 public final class Heading {
@@ -18,6 +19,16 @@ public final class Heading {
     /** Returns two or three lines above what was scored. */
     public static String of(Panel panel, Optional<Scheme> scheme, Ink ink) {
         int all = panel.task().splits().count();
+        if (panel.scoresOnly()) {
+            Splits splits = panel.task().splits();
+            return ink.strong(panel.task().data().name() + ": adopted scores") + "\n"
+                    + String.format(
+                            Locale.ROOT,
+                            "%d fold scores a candidate (%d x %d); no predictions, so standard errors come from the folds%n",
+                            panel.common(),
+                            splits.repeats(),
+                            splits.mostFolds());
+        }
         String common = panel.common() < all
                 ? String.format(
                         Locale.ROOT, "; compared on the %d of %d splits where no candidate failed", panel.common(), all)

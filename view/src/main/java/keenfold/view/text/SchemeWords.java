@@ -62,7 +62,9 @@ final class SchemeWords {
             case RANDOM -> splits.count() + " given splits";
             case IN_ORDER -> splits.count() + " given splits, each trained on what came before";
             case SINGLE ->
-                String.format(
+                splits.at(0, 0).train().size() == 0
+                        ? splits.at(0, 0).test().size() + " rows tested once"
+                        : String.format(
                         Locale.ROOT,
                         "one split: %d rows trained on, %d tested",
                         splits.at(0, 0).train().size(),

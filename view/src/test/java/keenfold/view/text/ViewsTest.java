@@ -123,13 +123,25 @@ class ViewsTest {
         MetricInference auc = inference(CLEAR, 0).metric("auc");
         Panel panel = Panel.of(CLEAR, 0);
         var picks = Picker.pick(auc, Simplicity.of(panel), Rule.ONE_SE).orElseThrow();
-        String text = PickView.render(panel, auc, picks, 0.95, PLAIN);
+        Simplicity bySize = Simplicity.of(panel);
+        String text = PickView.render(
+                inference(CLEAR, 0),
+                auc,
+                picks,
+                Picker.families(auc, bySize, Rule.ONE_SE),
+                new PickView.Worth(0.9, 0.8),
+                bySize,
+                Optional.of(SCHEME),
+                PLAIN);
         assertThat(text.replaceAll("\\s+", " "))
                 .contains("Pick by auc: logit")
-                .contains("no simpler candidate comes within one standard error of it")
-                .contains("rules side by side");
+                .contains("no simpler candidate lies within one standard error of it")
+                .contains("rules side by side")
+                .contains("not applied: within-margin: no margin is given")
+                .contains("choosing by one-se, 0.8")
+                .contains("To quote: \"Of 3 candidates compared on the same splits");
         assertThat(Wrap.width(text)).isLessThanOrEqualTo(100);
-        assertThat(PickView.brief(panel, auc, picks, 0.95, Ink.of(true)))
+        assertThat(PickView.brief(panel, auc, picks, bySize, 0.95, Ink.of(true)))
                 .startsWith("\u001B[1mPick: logit\u001B[0m by one-se");
         assertThat(Cautions.ofPick(panel, auc, picks)).anyMatch(c -> c.contains("chosen for being best of 3"));
     }

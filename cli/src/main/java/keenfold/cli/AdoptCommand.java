@@ -1,0 +1,89 @@
+package keenfold.cli;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import keenfold.core.metric.MetricName;
+import keenfold.io.ledger.Adoption;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+/** Takes predictions or scores made elsewhere. */
+@Command(
+        name = "adopt",
+        description = {
+            "Takes predictions, or a table of scores, made elsewhere into a ledger, so that scores, contrast and pick work"
+                    + " on them.",
+            "",
+            "Predictions: row, candidate, actual, and predicted or p:CLASS for each class; perhaps dataset, repeat, fold,"
+                    + " group. Scores: candidate, metric, value; perhaps dataset, repeat, fold."
+        })
+final class AdoptCommand implements Callable<Integer> {
+    private final Console console;
+
+    @Spec
+    private CommandSpec command;
+
+    @Parameters(paramLabel = "FILE", description = "a CSV file, as export --what predictions or scores writes it")
+    private Path file = Path.of("");
+
+    @Option(
+            names = {"-o", "--ledger"},
+            required = true,
+            paramLabel = "LEDGER",
+            description = "the ledger to make, or to add to: then the same rows must be tested in the same folds")
+    private Path ledger = Path.of("");
+
+    @Option(
+            names = "--positive",
+            paramLabel = "LABEL",
+            description = "the class that one-sided metrics speak of (the rarer of two)")
+    private Optional<String> positive = Optional.empty();
+
+    @Option(
+            names = "--metric",
+            paramLabel = "NAME",
+            description = "of predictions: what is scored, the primary one first; may be repeated (auc, accuracy,"
+                    + " balanced-accuracy, log-loss)")
+    private List<String> metrics = new ArrayList<>();
+
+    @Mixin
+    private Common common = new Common();
+
+    AdoptCommand(Console console) {
+        this.console = console;
+    }
+
+    @Override
+    public Integer call() {
+        List<MetricName> names = new ArrayList<>();
+        for (String metric : metrics) {
+            try {
+                names.add(MetricName.parse(metric));
+            } catch (IllegalArgumentException e) {
+                throw new ParameterException(
+                        command.commandLine(), String.valueOf(e.getMessage()), e);
+            }
+        }
+        Adoption.Report report = Adoption.adopt(file, ledger, positive, names);
+        console.notices(report.notices(), common);
+        console.say(
+                String.format(
+                        java.util.Locale.ROOT,
+                        "%d fits of %d candidates (%s) are in %s; read with: keenfold scores %s",
+                        report.fits(),
+                        report.candidates().size(),
+                        String.join(", ", report.candidates()),
+                        ledger,
+                        ledger),
+                common);
+        return Exit.DONE;
+    }
+}

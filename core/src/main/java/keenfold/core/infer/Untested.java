@@ -1,0 +1,25 @@
+package keenfold.core.infer;
+
+import java.util.Optional;
+
+/** Tests nothing: there are too few fold scores, and nothing else, to tell how far a difference is by chance. */
+final class Untested implements Tester {
+    @Override
+    public Finding find(int candidate, int against, Pairing pairing) {
+        double no = Double.NaN;
+        return new Finding(
+                candidate,
+                against,
+                pairing.difference(),
+                new Variance(no, no, no, no, no, no),
+                no,
+                Finding.Bounds.none(),
+                Optional.empty(),
+                "not tested");
+    }
+
+    @Override
+    public boolean calls() {
+        return false;
+    }
+}

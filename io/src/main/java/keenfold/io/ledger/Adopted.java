@@ -1,0 +1,25 @@
+package keenfold.io.ledger;
+
+import java.util.List;
+import keenfold.core.run.Fit;
+import keenfold.core.run.Results;
+import keenfold.core.run.Task;
+
+/**
+ * What was read from a table made elsewhere.
+ *
+ * @param tasks one per data set, with metrics
+ * @param candidates names in the order of their first lines
+ * @param fits of all candidates
+ * @param kept what of the predictions is there
+ * @param notices what was seen and what to do
+ */
+record Adopted(
+        List<Task> tasks, List<String> candidates, List<Fit> fits, Results.Kept kept, List<String> notices) {
+    Adopted {
+        tasks = List.copyOf(tasks);
+        candidates = List.copyOf(candidates);
+        fits = List.copyOf(fits);
+        notices = List.copyOf(notices);
+    }
+}

@@ -1,0 +1,121 @@
+package keenfold.io.ledger;
+
+import de.siegmar.fastcsv.reader.CsvParseException;
+import de.siegmar.fastcsv.reader.CsvReader;
+import de.siegmar.fastcsv.reader.NamedCsvRecord;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.charset.CharacterCodingException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import keenfold.io.InputException;
+
+/** The lines of a table made elsewhere, each with its number; everything is text. */
+final class AdoptedTable {
+    private final Path file;
+    private final List<String> header;
+    private final List<NamedCsvRecord> lines;
+
+    private AdoptedTable(Path file, List<String> header, List<NamedCsvRecord> lines) {
+        this.file = file;
+        this.header = header;
+        this.lines = lines;
+    }
+
+    static AdoptedTable read(Path file) {
+        try (CsvReader<NamedCsvRecord> reader = CsvReader.builder()
+                .skipEmptyLines(true)
+                .ofNamedCsvRecord(Files.newBufferedReader(file))) {
+            List<NamedCsvRecord> lines = new ArrayList<>();
+            reader.forEach(lines::add);
+            if (lines.isEmpty()) {
+                throw new InputException(file.toString(), "holds no line below its header");
+            }
+            return new AdoptedTable(file, lines.get(0).getHeader(), lines);
+        } catch (NoSuchFileException e) {
+            throw new InputException(file.toString(), "there is no such file", e);
+        } catch (CharacterCodingException e) {
+            throw new InputException(file.toString(), "not valid UTF-8; save the table as UTF-8", e);
+        } catch (CsvParseException e) {
+            throw new InputException(file.toString(), "not a CSV table: " + e.getMessage(), e);
+        } catch (UncheckedIOException | IOException e) {
+            throw new InputException(file.toString(), "cannot be read: " + e.getMessage(), e);
+        }
+    }
+
+    List<String> header() {
+        return header;
+    }
+
+    boolean has(String column) {
+        return header.contains(column);
+    }
+
+    void require(String... columns) {
+        for (String column : columns) {
+            if (!has(column)) {
+                throw new InputException(
+                        file.toString(),
+                        "column \"" + column + "\" is missing; there are " + header
+                                + "; predictions have row, candidate, actual, and predicted or p:CLASS for each class,"
+                                + " scores have candidate, metric, value");
+            }
+        }
+    }
+
+    int size() {
+        return lines.size();
+    }
+
+    /** The text in a column of a line, empty where the column is missing. */
+    String text(int line, String column) {
+        return has(column) ? lines.get(line).findField(column).orElse("") : "";
+    }
+
+    /** A whole number from 1; 1 where the column is missing or empty. */
+    int whole(int line, String column) {
+        String text = text(line, column);
+        if (text.isEmpty()) {
+            return 1;
+        }
+        if (!text.matches("[0-9]{1,9}") || Integer.parseInt(text) < 1) {
+            throw wrong(line, column, "\"" + text + "\" is no whole number from 1");
+        }
+        return Integer.parseInt(text);
+    }
+
+    /** A number; nothing where the field is empty. */
+    Optional<Double> number(int line, String column) {
+        String text = text(line, column);
+        if (text.isEmpty()) {
+            return Optional.empty();
+        }
+        try {
+            double value = Double.parseDouble(text);
+            if (Double.isFinite(value)) {
+                return Optional.of(value);
+            }
+        } catch (NumberFormatException e) {
+            throw wrong(line, column, "\"" + text + "\" is not a number");
+        }
+        throw wrong(line, column, "\"" + text + "\" is not a finite number");
+    }
+
+    InputException wrong(int line, String column, String cause) {
+        return new InputException(
+                file + ", line " + lines.get(line).getStartingLineNumber() + ", column \"" + column + "\"", cause);
+    }
+
+    /** The number of a line in the file. */
+    long place(int line) {
+        return lines.get(line).getStartingLineNumber();
+    }
+
+    Path file() {
+        return file;
+    }
+}
