@@ -1,9 +1,11 @@
 package keenfold.core.pick;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.List;
+import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Evidence;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
@@ -102,5 +104,107 @@ class PickerTest {
         // Both are cut back to one leaf: the shallower setting is the simpler, whatever the mean and the order.
         assertThat(Simplicity.of(Panel.of(two, 0)).compare(0, 1, c -> c)).isNegative();
         assertThat(Simplicity.of(Panel.of(two, 0)).compare(1, 0, c -> c)).isPositive();
+    }
+
+    /** Every rule once more, from means, standard errors and contrasts. */
+    @ParameterizedTest
+    @ValueSource(strings = {"auc", "log-loss", "accuracy"})
+    void everyRuleIsWhatItSays(String name) {
+        MetricInference metric = Inference.of(
+                        PANEL, Evidence.DEFAULT.withDraws(500).withMargin(0.05), Parallel.of(2))
+                .metric(name);
+        Simplicity simplicity = Simplicity.of(PANEL);
+        Picks picks = Picker.pick(metric, simplicity, Rule.parse("m-se=2")).orElseThrow();
+        int best = picks.best();
+        for (Picks.Choice choice : picks.choices()) {
+            int expected = best;
+            for (int c = 0; c < CANDIDATES.size(); c++) {
+                boolean simpler = simplicity.compare(
+                                c, expected, x -> metric.metric().turned(metric.means().get(x).mean()))
+                        < 0;
+                if (c != best && simpler && near(metric, choice.rule(), c, best)) {
+                    expected = c;
+                }
+            }
+            assertThat(choice.without()).isEmpty();
+            assertThat(choice.pick()).as(choice.rule().label()).isEqualTo(expected);
+        }
+        assertThat(picks.choices().stream().map(c -> c.rule().label()))
+                .containsExactly(
+                        "one-se", "m-se=2", "one-se-paired", "fold-se", "not-worse", "within-margin", "best-mean");
+        assertThat(picks.leading())
+                .allMatch(c -> c == best || !metric.contrast(c, best).orElseThrow().significant());
+    }
+
+    private static boolean near(MetricInference metric, Rule rule, int c, int best) {
+        Contrast contrast = metric.contrast(c, best).orElseThrow();
+        double deficit = -metric.metric().turned(contrast.difference());
+        double se = metric.means().get(best).standardError();
+        return switch (rule.kind()) {
+            case ONE_SE -> deficit <= se;
+            case M_SE -> deficit <= 2 * se;
+            case ONE_SE_PAIRED -> deficit <= contrast.standardError();
+            case FOLD_SE -> deficit <= metric.foldStandardError(best);
+            case NOT_WORSE -> !contrast.significant();
+            case WITHIN_MARGIN -> deficit <= 0.05;
+            case BEST_MEAN -> false;
+        };
+    }
+
+    @Test
+    void rulesThatCannotBeAppliedSaySo() {
+        Picks picks = Picker.pick(metric("auc"), Simplicity.of(PANEL), Rule.of(Rule.Kind.WITHIN_MARGIN))
+                .orElseThrow();
+        assertThat(picks.pick()).isEqualTo(picks.best());
+        assertThat(picks.inForce().without()).contains("no margin is given");
+        assertThatThrownBy(() -> Rule.parse("two-se")).hasMessageContaining("there are one-se, m-se");
+        assertThatThrownBy(() -> Rule.parse("one-se=2")).hasMessageContaining("rule one-se takes no number");
+        assertThatThrownBy(() -> Rule.parse("m-se=x")).hasMessageContaining("expected a number");
+        assertThat(Rule.parse("m-se").number()).isEqualTo(0.5);
+    }
+
+    @Test
+    void theUsersOwnOrderDecides() {
+        MetricInference metric = metric("auc");
+        int best = Picker.best(metric, Simplicity.of(PANEL)).orElseThrow();
+        Rule all = Rule.parse("m-se=1000");
+        Picks ranked = Picker.pick(metric, Simplicity.ranked(PANEL, List.of("near/15", "near", "logit")), all)
+                .orElseThrow();
+        assertThat(ranked.pick()).isEqualTo(2);
+        assertThat(ranked.eligible()).startsWith(2).endsWith(0).contains(best);
+        assertThatThrownBy(() -> Simplicity.ranked(PANEL, List.of("nobody")))
+                .hasMessageContaining("no candidate or family is called \"nobody\"");
+        Simplicity columns = Simplicity.of(PANEL, SimplerBy.COLUMNS);
+        assertThat(columns.value(4)).isEqualTo(3);
+    }
+
+    @Test
+    void familiesPickAmongThemselves() {
+        List<Picks.Along> families = Picker.families(metric("auc"), Simplicity.of(PANEL), Rule.parse("m-se=1000"));
+        assertThat(families).hasSize(1);
+        assertThat(families.get(0).members()).containsExactly(1, 2, 3);
+        // More neighbours are simpler.
+        assertThat(families.get(0).pick()).isEqualTo(3);
+    }
+
+    /** Choosing the best of equals flatters: scored on rows that the choice did not see, it does not. */
+    @Test
+    void correctingForChoosingTakesTheFlatteryAway() {
+        Panel guesses = Panel.of(
+                Trials.results(new Comparison(
+                        List.of(Trials.task(Trials.data("d", 8, 80, 0, 0), new KFold(5, 4, true), "auc")),
+                        List.of(
+                                Trials.candidate("near/1", "nearest", "neighbours=1"),
+                                Trials.candidate("near/3", "nearest", "neighbours=3"),
+                                Trials.candidate("near/9", "nearest", "neighbours=9"),
+                                Trials.candidate("tree/1", "tree", "depth=1"),
+                                Trials.candidate("tree/3", "tree", "depth=3")),
+                        2)),
+                0);
+        MetricInference metric = Inference.of(guesses, Evidence.DEFAULT.withDraws(500), Parallel.of(1))
+                .metric("auc");
+        Simplicity simplicity = Simplicity.of(guesses);
+        double best = Picker.pick(metric, simplicity, Rule.BEST_MEAN).orElseThrow().bestMean();
+        assertThat(Picker.corrected(metric, simplicity, Rule.BEST_MEAN)).isLessThan(best);
     }
 }
