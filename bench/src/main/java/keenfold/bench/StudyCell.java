@@ -70,9 +70,7 @@ record StudyCell(String part, String kind, int rows, double share) {
     }
 
     private List<Double> block(double factor) {
-        return tree()
-                ? StudyData.block(TREE_SHIFT * factor, FALLING)
-                : StudyData.block(SHIFT * factor, EVEN);
+        return tree() ? StudyData.block(TREE_SHIFT * factor, FALLING) : StudyData.block(SHIFT * factor, EVEN);
     }
 
     /** What the data sets of the cell are drawn from. */
@@ -147,13 +145,11 @@ record StudyCell(String part, String kind, int rows, double share) {
             Resamples resamples = new Resamples(comparison, FOLDS);
             for (int n = 0; n < REFITS; n++) {
                 for (Fit f : fits(resamples.resample(n))) {
-                    refits.add(new Fit(
-                            0, f.candidate(), n, f.fold(), f.times(), f.size(), f.result(), f.message()));
+                    refits.add(new Fit(0, f.candidate(), n, f.fold(), f.times(), f.size(), f.result(), f.message()));
                 }
             }
         }
-        Panel panel = Panel.of(
-                new Results(comparison.tasks(), comparison.candidates(), fits, seed.value(), refits), 0);
+        Panel panel = Panel.of(new Results(comparison.tasks(), comparison.candidates(), fits, seed.value(), refits), 0);
         Evidence evidence = Evidence.DEFAULT.withDraws(draws).withMargin(part.equals("nested") ? MARGIN : 0);
         Inference inference = Inference.of(panel, evidence, Parallel.of(1));
         inference.together(METRICS.stream().map(MetricName::text).toList());

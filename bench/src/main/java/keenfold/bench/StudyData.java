@@ -53,7 +53,6 @@ record StudyData(List<List<Double>> shifts, double share) {
         }
         int[] rows = new int[n];
         Arrays.setAll(rows, i -> i + 1);
-        return DataSet.of(
-                name, new Table(n, columns), new Classes(List.of("no", "yes"), 1), y, Optional.empty(), rows);
+        return DataSet.of(name, new Table(n, columns), new Classes(List.of("no", "yes"), 1), y, Optional.empty(), rows);
     }
 }

@@ -41,7 +41,8 @@ final class StudyTables {
 
     void print() {
         rejections("null", "Type I error, per cent of data sets with p < 0.05 where there is no difference");
-        rejections("power", "Power, per cent of data sets with p < 0.05 where the second candidate's columns are weaker");
+        rejections(
+                "power", "Power, per cent of data sets with p < 0.05 where the second candidate's columns are weaker");
         rejections("refit", "Type I error of refit beside the others");
         coverage();
         families();
@@ -62,7 +63,9 @@ final class StudyTables {
             methods.add(1, "refit");
             methods.removeAll(List.of("cases", "cases-bca", "corrected-t", "mcnemar"));
         }
-        out.printf("%n### %s%n%n| candidates | n | positive | metric | %s | data sets |%n", title, String.join(" | ", methods));
+        out.printf(
+                "%n### %s%n%n| candidates | n | positive | metric | %s | data sets |%n",
+                title, String.join(" | ", methods));
         out.println("|---|---|---|---|" + "---|".repeat(methods.size() + 1));
         cells.forEach((cell, sets) -> {
             String[] of = parts(cell);
@@ -99,7 +102,8 @@ final class StudyTables {
 
     private void coverage() {
         out.printf("%n### Coverage of 95 %% intervals of a mean for the expected score, per cent%n%n");
-        out.println("| candidates | n | positive | accuracy | expected | auc | expected |\n|---|---|---|---|---|---|---|");
+        out.println(
+                "| candidates | n | positive | accuracy | expected | auc | expected |\n|---|---|---|---|---|---|---|");
         cells.forEach((cell, sets) -> {
             String[] of = parts(cell);
             if (!of[0].equals("null") || !truths.containsKey(cell)) {
@@ -177,8 +181,9 @@ final class StudyTables {
     }
 
     private void regrets() {
-        out.printf("%n### Regret of each rule in nested families: expected score of the best member less that of the pick, in"
-                + " points (hundredths), and the mean number of columns picked%n%n");
+        out.printf(
+                "%n### Regret of each rule in nested families: expected score of the best member less that of the pick, in"
+                        + " points (hundredths), and the mean number of columns picked%n%n");
         List<String> rules = new ArrayList<>();
         cells.forEach((cell, sets) -> {
             if (parts(cell)[0].equals("nested") && rules.isEmpty()) {
@@ -189,7 +194,8 @@ final class StudyTables {
                         .forEach(rules::add);
             }
         });
-        out.println("| family | n | metric | " + String.join(" | ", rules) + " |\n|---|---|---|" + "---|".repeat(rules.size()));
+        out.println("| family | n | metric | " + String.join(" | ", rules) + " |\n|---|---|---|"
+                + "---|".repeat(rules.size()));
         cells.forEach((cell, sets) -> {
             String[] of = parts(cell);
             if (!of[0].equals("nested")) {
@@ -207,10 +213,8 @@ final class StudyTables {
                     String key = metric + "." + rule;
                     double most = best;
                     double[] regret = mean(sets.stream()
-                            .mapToDouble(s -> 100
-                                    * (most
-                                            - truth.getOrDefault(
-                                                    metric + "." + picked(s, key), Double.NaN)))
+                            .mapToDouble(
+                                    s -> 100 * (most - truth.getOrDefault(metric + "." + picked(s, key), Double.NaN)))
                             .toArray());
                     double columns = sets.stream()
                             .mapToInt(s -> StudyCell.NESTED[picked(s, key)])

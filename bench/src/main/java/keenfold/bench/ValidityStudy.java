@@ -50,13 +50,14 @@ public final class ValidityStudy {
     public static void main(String[] args) throws IOException {
         List<String> words = List.of(args);
         if (words.isEmpty()) {
-            throw new IllegalArgumentException("usage: ValidityStudy FILE [--quick] [--threads N] [--only PART] [--tables]");
+            throw new IllegalArgumentException(
+                    "usage: ValidityStudy FILE [--quick] [--threads N] [--only PART] [--tables]");
         }
         int at = words.indexOf("--threads");
         int threads = at < 0 ? Runtime.getRuntime().availableProcessors() : Integer.parseInt(words.get(at + 1));
         int part = words.indexOf("--only");
-        ValidityStudy study = new ValidityStudy(
-                Path.of(words.get(0)), words.contains("--quick"), Parallel.of(threads), System.out);
+        ValidityStudy study =
+                new ValidityStudy(Path.of(words.get(0)), words.contains("--quick"), Parallel.of(threads), System.out);
         if (!words.contains("--tables")) {
             study.run(part < 0 ? "" : words.get(part + 1));
         }
@@ -155,7 +156,9 @@ public final class ValidityStudy {
     }
 
     private static String text(Map<String, Double> found) {
-        return found.entrySet().stream().map(e -> e.getKey() + "=" + e.getValue()).collect(Collectors.joining(" "));
+        return found.entrySet().stream()
+                .map(e -> e.getKey() + "=" + e.getValue())
+                .collect(Collectors.joining(" "));
     }
 
     private void append(List<String> lines) throws IOException {

@@ -68,8 +68,7 @@ final class AdoptCommand implements Callable<Integer> {
             try {
                 names.add(MetricName.parse(metric));
             } catch (IllegalArgumentException e) {
-                throw new ParameterException(
-                        command.commandLine(), String.valueOf(e.getMessage()), e);
+                throw new ParameterException(command.commandLine(), String.valueOf(e.getMessage()), e);
             }
         }
         Adoption.Report report = Adoption.adopt(file, ledger, positive, names);

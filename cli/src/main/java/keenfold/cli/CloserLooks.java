@@ -192,8 +192,7 @@ final class CloserLooks {
                 .flatMap(m -> labels.stream().map(l -> m + ":class=" + l))
                 .toList();
         Reading.Read read = reading.read(Reading.Asked.of(names));
-        Flat.Table table =
-                Flat.of("dataset", "candidate", "class", "rows", "metric", "mean", "se", "low", "high");
+        Flat.Table table = Flat.of("dataset", "candidate", "class", "rows", "metric", "mean", "se", "low", "high");
         for (Inference inference : read.inferences()) {
             inference.together(names);
             if (!machine()) {
@@ -261,8 +260,8 @@ final class CloserLooks {
     }
 
     void confusion(Reading.Read read, DetailViews.Cells cells, boolean perRepeat) {
-        Flat.Table table = Flat.of(
-                "dataset", "candidate", "repeat", "actual", "predicted", "count", "of_actual", "of_predicted");
+        Flat.Table table =
+                Flat.of("dataset", "candidate", "repeat", "actual", "predicted", "count", "of_actual", "of_predicted");
         for (Inference inference : read.inferences()) {
             Panel panel = inference.panel();
             List<String> labels = panel.task().data().classes().labels();
@@ -349,8 +348,7 @@ final class CloserLooks {
                 }
                 List<Thresholds.Point> points = all.points(metric);
                 if (!machine()) {
-                    console.out()
-                            .println(DetailViews.thresholds(panel, c, name, points, best, console.ink(common)));
+                    console.out().println(DetailViews.thresholds(panel, c, name, points, best, console.ink(common)));
                 }
                 for (Thresholds.Point p : points) {
                     table.row(
@@ -368,8 +366,8 @@ final class CloserLooks {
                 }
                 best.ifPresent(b -> {
                     one(table, inference, c, name, "as predicted", Double.NaN, b.asPredicted());
-                    one(table, inference, c, name, "best, found on other folds", b.median(), b.honest());
-                    one(table, inference, c, name, "best, found on the same rows", Double.NaN, b.apparent());
+                    one(table, inference, c, name, "best of the other folds", b.median(), b.honest());
+                    one(table, inference, c, name, "best of the same rows", Double.NaN, b.apparent());
                 });
             }
         }
@@ -441,7 +439,8 @@ final class CloserLooks {
 
     void byColumn(Reading.Read read, String name, Optional<Path> data, int repeats) {
         List<Path> folders = new ArrayList<>();
-        folders.add(Optional.ofNullable(reading.ledger().toAbsolutePath().getParent()).orElse(Path.of("")));
+        folders.add(Optional.ofNullable(reading.ledger().toAbsolutePath().getParent())
+                .orElse(Path.of("")));
         data.ifPresent(folders::add);
         Job job = Job.of(read.content().plan(), reading.ledger().toString(), folders);
         Flat.Table table = Flat.of("dataset", "candidate", "metric", "column", "drop", "sd", "splits", "own_weight");
@@ -456,7 +455,12 @@ final class CloserLooks {
                     .toList();
             MetricInference metric = inference.metric(name);
             List<Importance.Drops> all = Importance.of(
-                    job.comparison(), task, shown, metric.metric(), repeats, reading.threads().parallel());
+                    job.comparison(),
+                    task,
+                    shown,
+                    metric.metric(),
+                    repeats,
+                    reading.threads().parallel());
             List<String> columns =
                     job.comparison().tasks().get(task).data().features().names();
             if (!machine()) {

@@ -70,15 +70,17 @@ final class ContrastCommand implements Callable<Integer> {
     @Option(
             names = "--method",
             paramLabel = "NAME",
-            description = "pivot, cases, cases-bca, corrected-t, refit or mcnemar (the plan's, or pivot); docs/methods.md"
-                    + " says what each is worth")
+            description =
+                    "pivot, cases, cases-bca, corrected-t, refit or mcnemar (the plan's, or pivot); docs/methods.md"
+                            + " says what each is worth")
     private Optional<String> method = Optional.empty();
 
     @Option(
             names = "--adjust",
             paramLabel = "NAME",
-            description = "how p-values are adjusted for being many: max-t, holm or none (max-t; holm with other methods"
-                    + " than pivot)")
+            description =
+                    "how p-values are adjusted for being many: max-t, holm or none (max-t; holm with other methods"
+                            + " than pivot)")
     private Optional<String> adjust = Optional.empty();
 
     @Option(
@@ -98,8 +100,10 @@ final class ContrastCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Optional<Method> testedBy = reading.checked(() -> method.map(m -> named("--method", m, Method.labels(), Method.of(m))));
-        Optional<Adjust> adjusted = reading.checked(() -> adjust.map(a -> named("--adjust", a, Adjust.labels(), Adjust.of(a))));
+        Optional<Method> testedBy =
+                reading.checked(() -> method.map(m -> named("--method", m, Method.labels(), Method.of(m))));
+        Optional<Adjust> adjusted =
+                reading.checked(() -> adjust.map(a -> named("--adjust", a, Adjust.labels(), Adjust.of(a))));
         reading.checked(() -> {
             by.ifPresent(b -> Checks.that(b.equals("class"), "--by %s: expected class", b));
             Checks.that(by.isEmpty() || !across, "--by class and --across are apart; leave out one of them");
@@ -135,8 +139,8 @@ final class ContrastCommand implements Callable<Integer> {
     }
 
     private static <T> T named(String option, String text, List<String> known, Optional<T> found) {
-        return found.orElseThrow(() -> new IllegalArgumentException(
-                option + " \"" + text + "\" is not known" + Nearest.hint(text, known)));
+        return found.orElseThrow(() ->
+                new IllegalArgumentException(option + " \"" + text + "\" is not known" + Nearest.hint(text, known)));
     }
 
     private List<Shown> shown(Reading.Read read, List<String> names, String opponent) {
@@ -177,7 +181,8 @@ final class ContrastCommand implements Callable<Integer> {
     }
 
     private List<String> labels(Reading.Read read) {
-        List<String> labels = read.inferences().get(0).panel().task().data().classes().labels();
+        List<String> labels =
+                read.inferences().get(0).panel().task().data().classes().labels();
         for (Inference inference : read.inferences()) {
             if (!inference.panel().task().data().classes().labels().equals(labels)) {
                 throw new InputException(
@@ -191,7 +196,8 @@ final class ContrastCommand implements Callable<Integer> {
     private int across(Reading.Read read, List<String> names) {
         requireApart(read);
         for (String name : names) {
-            List<MetricInference> each = read.inferences().stream().map(i -> i.metric(name)).toList();
+            List<MetricInference> each =
+                    read.inferences().stream().map(i -> i.metric(name)).toList();
             AcrossSets sets;
             try {
                 sets = AcrossSets.of(each);
@@ -228,7 +234,17 @@ final class ContrastCommand implements Callable<Integer> {
 
     private static Flat.Table acrossTable(AcrossSets sets, List<MetricInference> each) {
         Flat.Table table = Flat.of(
-                "candidate", "against", "rank", "rank_against", "statistic", "p", "p_adjusted", "exact", "wins", "draws", "losses");
+                "candidate",
+                "against",
+                "rank",
+                "rank_against",
+                "statistic",
+                "p",
+                "p_adjusted",
+                "exact",
+                "wins",
+                "draws",
+                "losses");
         double[] ranks = sets.across().averageRanks();
         List<Across.Pair> pairs = sets.across().wilcoxon();
         for (int i = 0; i < pairs.size(); i++) {
@@ -260,7 +276,8 @@ final class ContrastCommand implements Callable<Integer> {
                 if (shareRows(read, data.get(a), data.get(b))) {
                     throw new InputException(
                             reading.ledger().toString(),
-                            "data sets \"" + data.get(a).name() + "\" and \"" + data.get(b).name()
+                            "data sets \"" + data.get(a).name() + "\" and \""
+                                    + data.get(b).name()
                                     + "\" have rows of the same file in common: across data sets they would count"
                                     + " twice; compare across sets of different rows");
                 }

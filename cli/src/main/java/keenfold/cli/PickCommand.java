@@ -33,8 +33,9 @@ import picocli.CommandLine.Option;
 /** Shows the pick of every rule. */
 @Command(
         name = "pick",
-        description = "Shows which candidate each rule picks, why, what it costs, how often other draws would have led to"
-                + " the same pick, and what the choosing itself is worth.")
+        description =
+                "Shows which candidate each rule picks, why, what it costs, how often other draws would have led to"
+                        + " the same pick, and what the choosing itself is worth.")
 final class PickCommand implements Callable<Integer> {
     private final Console console;
 
@@ -86,8 +87,8 @@ final class PickCommand implements Callable<Integer> {
         Optional<SimplerBy> order = reading.checked(() -> simplerBy.map(s -> SimplerBy.of(s)
                 .orElseThrow(() -> new IllegalArgumentException(
                         "--simpler-by \"" + s + "\" is not known" + Nearest.hint(s, SimplerBy.labels())))));
-        Reading.Read read = reading.read(new Reading.Asked(
-                metric.map(List::of).orElse(List.of()), margin, Optional.empty(), Optional.empty()));
+        Reading.Read read = reading.read(
+                new Reading.Asked(metric.map(List::of).orElse(List.of()), margin, Optional.empty(), Optional.empty()));
         String name = metric.orElse(read.primary());
         Choosing planned = read.content().plan().choosing();
         Rule inForce = asked.orElse(planned.rule());
@@ -157,7 +158,13 @@ final class PickCommand implements Callable<Integer> {
         Map<String, Double> byName = new LinkedHashMap<>();
         for (int j = 0; j < ranks.length; j++) {
             byName.put(
-                    read.inferences().get(0).panel().candidates().get(sets.candidates().get(j)).name(), ranks[j]);
+                    read.inferences()
+                            .get(0)
+                            .panel()
+                            .candidates()
+                            .get(sets.candidates().get(j))
+                            .name(),
+                    ranks[j]);
         }
         String pick = byName.entrySet().stream()
                 .min(Comparator.comparingDouble(Map.Entry::getValue))
@@ -216,7 +223,6 @@ final class PickCommand implements Callable<Integer> {
                         CsvExport.cell(can ? price.map(Contrast::high).orElse(0.0) : Double.NaN)));
             }
         }
-        CsvExport.table(
-                List.of("dataset", "rule", "pick", "difference", "low", "high"), rows, console.writer());
+        CsvExport.table(List.of("dataset", "rule", "pick", "difference", "low", "high"), rows, console.writer());
     }
 }

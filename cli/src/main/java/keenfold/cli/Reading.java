@@ -2,6 +2,7 @@ package keenfold.cli;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -17,6 +18,7 @@ import keenfold.core.infer.Inference;
 import keenfold.core.infer.Method;
 import keenfold.core.infer.Panel;
 import keenfold.core.metric.Costs;
+import keenfold.core.metric.Measure;
 import keenfold.core.metric.MetricName;
 import keenfold.core.run.Rescored;
 import keenfold.core.run.Results;
@@ -105,8 +107,7 @@ final class Reading {
      * @param method in place of the plan's
      * @param adjust in place of the method's
      */
-    record Asked(
-            List<String> metrics, Optional<Double> margin, Optional<Method> method, Optional<Adjust> adjust) {
+    record Asked(List<String> metrics, Optional<Double> margin, Optional<Method> method, Optional<Adjust> adjust) {
         static Asked of(List<String> metrics) {
             return new Asked(metrics, Optional.empty(), Optional.empty(), Optional.empty());
         }
@@ -131,14 +132,14 @@ final class Reading {
     private Evidence evidence(Evidence plans, Asked asked) {
         Evidence evidence = draws.map(plans::withDraws).orElse(plans);
         evidence = level.isPresent() ? evidence.withLevel(level.get()) : evidence;
-        evidence = asked.margin().isPresent() ? evidence.withMargin(asked.margin().get()) : evidence;
+        evidence =
+                asked.margin().isPresent() ? evidence.withMargin(asked.margin().get()) : evidence;
         if (asked.method().isEmpty() && asked.adjust().isEmpty()) {
             return evidence;
         }
         Method method = asked.method().orElse(evidence.method());
         // An adjustment of the plan's own method means nothing to another one.
-        Optional<Adjust> adjust = asked.adjust()
-                .or(() -> asked.method().isEmpty() ? plans.adjust() : Optional.empty());
+        Optional<Adjust> adjust = asked.adjust().or(() -> asked.method().isEmpty() ? plans.adjust() : Optional.empty());
         return evidence.withMethod(method, adjust);
     }
 
@@ -146,9 +147,8 @@ final class Reading {
         if (dataset.isEmpty()) {
             return content.results();
         }
-        List<String> names = content.results().tasks().stream()
-                .map(t -> t.data().name())
-                .toList();
+        List<String> names =
+                content.results().tasks().stream().map(t -> t.data().name()).toList();
         int index = names.indexOf(dataset.get());
         if (index < 0) {
             throw new InputException(
@@ -161,11 +161,10 @@ final class Reading {
     /** The results under the plan's metrics and those asked for. */
     private Results results(LedgerContent content, Results all, List<String> asked) {
         Costs costs = costTexts.isEmpty() ? content.plan().costs() : asked(content);
-        List<MetricName> names = new ArrayList<>(content.plan().metrics().stream()
-                .map(m -> m.withCosts(costs))
-                .toList());
+        List<MetricName> names = new ArrayList<>(
+                content.plan().metrics().stream().map(m -> m.withCosts(costs)).toList());
         for (String text : asked) {
-            MetricName name = checked(() -> MetricName.parse(text)).withCosts(costs);
+            MetricName name = checked(() -> parsed(text)).withCosts(costs);
             if (!names.contains(name)) {
                 names.add(name);
             }
@@ -178,6 +177,18 @@ final class Reading {
         } catch (IllegalArgumentException e) {
             throw new InputException(ledger.toString(), String.valueOf(e.getMessage()), e);
         }
+    }
+
+    private static MetricName parsed(String text) {
+        String base = text.split("[:=]", 2)[0];
+        Checks.that(
+                Measure.of(base).isPresent(),
+                "metric \"%s\" is not known%s; keenfold catalog metrics lists all",
+                text,
+                Nearest.hint(
+                        base,
+                        Arrays.stream(Measure.values()).map(Measure::label).toList()));
+        return MetricName.parse(text);
     }
 
     /** Reads ACTUAL:PREDICTED=COST; a colon may be part of a label, so that every one is tried. */

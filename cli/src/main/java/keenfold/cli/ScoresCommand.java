@@ -48,9 +48,10 @@ final class ScoresCommand implements Callable<Integer> {
     @Option(
             names = "--by",
             paramLabel = "WHAT",
-            description = "repeat: how means settle as repeats are added; fold: every split; class: recall, precision, f1"
-                    + " and auc of each class; dataset: data sets side by side; column: what columns are worth, by"
-                    + " shuffling them among test rows (trains anew)")
+            description =
+                    "repeat: how means settle as repeats are added; fold: every split; class: recall, precision, f1"
+                            + " and auc of each class; dataset: data sets side by side; column: what columns are worth, by"
+                            + " shuffling them among test rows (trains anew)")
     private Optional<String> by = Optional.empty();
 
     @Option(
@@ -64,8 +65,9 @@ final class ScoresCommand implements Callable<Integer> {
 
     @Option(
             names = "--thresholds",
-            description = "rates when the positive class is predicted from other probabilities on, and the best threshold"
-                    + " for a metric of labels (balanced-accuracy, or cost where costs are given)")
+            description =
+                    "rates when the positive class is predicted from other probabilities on, and the best threshold"
+                            + " for a metric of labels (balanced-accuracy, or cost where costs are given)")
     private boolean thresholds;
 
     @Option(names = "--spread", description = "the spread in several forms, each named")
@@ -102,7 +104,8 @@ final class ScoresCommand implements Callable<Integer> {
                     looks <= 1 || perRepeat,
                     "--by, --confusion, --thresholds and --spread are looks of their own; ask for one at a time");
             Checks.that(
-                    looks == 0 || !trainScores, "--train-scores says nothing beside a closer look; leave out one of them");
+                    looks == 0 || !trainScores,
+                    "--train-scores says nothing beside a closer look; leave out one of them");
             Checks.atLeast("--repeats", repeats, 1);
             return confusion.map(ScoresCommand::cells);
         });
@@ -152,8 +155,8 @@ final class ScoresCommand implements Callable<Integer> {
         return Arrays.stream(DetailViews.Cells.values())
                 .filter(c -> c.name().toLowerCase(Locale.ROOT).equals(text))
                 .findFirst()
-                .orElseThrow(() -> new IllegalArgumentException(
-                        "--confusion " + text + ": expected counts, rows or columns"));
+                .orElseThrow(() ->
+                        new IllegalArgumentException("--confusion " + text + ": expected counts, rows or columns"));
     }
 
     private void by(Reading.Read read, CloserLooks looks) {

@@ -206,8 +206,8 @@ class ReadingIT {
 
     @Test
     void askingForWhatIsNotThereIsSaid() throws Exception {
-        assertThat(program().run("scores", "l.kfl", "--metric", "ac").expect(3).err())
-                .contains("metric \"ac\" was not scored in this ledger; the nearest is \"auc\"");
+        assertThat(program().run("scores", "l.kfl", "--metric", "ac").expect(2).err())
+                .contains("metric \"ac\" is not known; the nearest is \"auc\"");
         assertThat(program()
                         .run("contrast", "l.kfl", "--against", "logit")
                         .expect(3)

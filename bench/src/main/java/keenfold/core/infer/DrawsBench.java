@@ -53,8 +53,8 @@ public class DrawsBench {
     private static final int CANDIDATES = 8;
     private static final int REPEATS = 10;
     private static final int FOLDS = 10;
-    private static final List<MetricName> METRICS = List.of(
-            MetricName.parse("accuracy"), MetricName.parse("log-loss"), MetricName.parse("auc"));
+    private static final List<MetricName> METRICS =
+            List.of(MetricName.parse("accuracy"), MetricName.parse("log-loss"), MetricName.parse("auc"));
 
     /** Number of rows. */
     @Param({"1000", "10000", "100000"})
@@ -84,8 +84,9 @@ public class DrawsBench {
                 for (int f = 0; f < FOLDS; f++) {
                     int[] test = task.splits().at(r, f).test().toArray();
                     Outcomes outcomes = Outcomes.of(2, f, test, data.targets(test), probabilities(chance, y, test));
-                    double[] scores =
-                            task.metrics().stream().mapToDouble(m -> m.score(outcomes)).toArray();
+                    double[] scores = task.metrics().stream()
+                            .mapToDouble(m -> m.score(outcomes))
+                            .toArray();
                     fits.add(new Fit(
                             0,
                             c,

@@ -41,7 +41,10 @@ public final class Across {
      */
     public static Across of(double[][] turned) {
         Checks.that(turned.length >= 2, "%d data set: a comparison across needs at least 2", turned.length);
-        Checks.that(turned[0].length >= 2, "%d candidate has a mean on every data set: at least 2 are needed", turned[0].length);
+        Checks.that(
+                turned[0].length >= 2,
+                "%d candidate has a mean on every data set: at least 2 are needed",
+                turned[0].length);
         double[][] rounded = new double[turned.length][];
         for (int i = 0; i < turned.length; i++) {
             rounded[i] = Arrays.stream(turned[i])

@@ -36,8 +36,7 @@ public record AcrossSets(List<Integer> candidates, Across across, List<Tally> ta
      * @throws IllegalArgumentException if there are fewer than two data sets, or than two candidates with a mean on all
      */
     public static AcrossSets of(List<MetricInference> metrics) {
-        Checks.that(
-                metrics.size() > 1, "%d data set: a comparison across needs at least 2", metrics.size());
+        Checks.that(metrics.size() > 1, "%d data set: a comparison across needs at least 2", metrics.size());
         int count = metrics.get(0).panel().candidates().size();
         List<Integer> candidates = IntStream.range(0, count)
                 .filter(c -> metrics.stream().allMatch(m -> m.compared().contains(c)))
@@ -52,7 +51,8 @@ public record AcrossSets(List<Integer> candidates, Across across, List<Tally> ta
         for (int i = 0; i < turned.length; i++) {
             MetricInference metric = metrics.get(i);
             turned[i] = candidates.stream()
-                    .mapToDouble(c -> metric.metric().turned(metric.means().get(c).mean()))
+                    .mapToDouble(
+                            c -> metric.metric().turned(metric.means().get(c).mean()))
                     .toArray();
         }
         List<Tally> tallies = new ArrayList<>();

@@ -168,7 +168,8 @@ final class Bootstrap {
 
     /** Draws all weights and returns how many cases were drawn: what drawing costs by itself. */
     double weightsAlone() {
-        return parallel.map(blocks(), block -> Arrays.stream(byUnit(block, List.of()))
+        return parallel
+                .map(blocks(), block -> Arrays.stream(byUnit(block, List.of()))
                         .mapToDouble(w -> w[0])
                         .sum())
                 .stream()

@@ -25,7 +25,10 @@ public final class Confusions {
 
     /** Returns the rows of a cell, averaged over repeats. */
     public double count(int actual, int predicted) {
-        return parts.stream().mapToDouble(m -> m.at(actual, predicted)).average().orElse(Double.NaN);
+        return parts.stream()
+                .mapToDouble(m -> m.at(actual, predicted))
+                .average()
+                .orElse(Double.NaN);
     }
 
     /** Returns the rows of a class, averaged over repeats. */

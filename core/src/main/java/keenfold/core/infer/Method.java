@@ -11,7 +11,9 @@ public enum Method {
     /** Draws of case weights alone: percentile intervals, for these fitted models only. */
     CASES("cases", "draws of cases alone, percentile interval; for these fitted models only"),
     /** The same with bias-corrected and accelerated intervals. */
-    CASES_BCA("cases-bca", "draws of cases alone, interval corrected for bias and skewness; for these fitted models only"),
+    CASES_BCA(
+            "cases-bca",
+            "draws of cases alone, interval corrected for bias and skewness; for these fitted models only"),
     /** A t-test on fold differences whose variance allows for overlapping training rows. */
     CORRECTED_T("corrected-t", "t on the fold differences, their variance corrected for shared training rows"),
     /** Whole runs on resampled rows. */

@@ -56,7 +56,8 @@ public final class MetricInference {
         Metric metric = panel.task().metrics().get(metricIndex);
         if (panel.scoresOnly()) {
             return panel.admitted().stream()
-                    .filter(c -> Arrays.stream(foldScores(panel, metricIndex, c)).noneMatch(Double::isNaN))
+                    .filter(c ->
+                            Arrays.stream(foldScores(panel, metricIndex, c)).noneMatch(Double::isNaN))
                     .toList();
         }
         return panel.admitted().stream()

@@ -129,9 +129,12 @@ public final class Thresholds {
             double[] own = new double[folds];
             for (int f = 0; f < folds; f++) {
                 int held = f;
-                own[f] = on(metric, part, IntStream.range(0, part.size())
-                        .filter(i -> part.fold(i) != held)
-                        .toArray());
+                own[f] = on(
+                        metric,
+                        part,
+                        IntStream.range(0, part.size())
+                                .filter(i -> part.fold(i) != held)
+                                .toArray());
             }
             honest[r] = metric.score(part.withThresholds(positive, own));
             double best = on(metric, part, IntStream.range(0, part.size()).toArray());

@@ -20,7 +20,11 @@ public record Costs(Map<String, Map<String, Double>> byActual) {
         Map<String, Map<String, Double>> copy = new LinkedHashMap<>();
         byActual.forEach((actual, row) -> {
             row.forEach((predicted, cost) -> Checks.that(
-                    Double.isFinite(cost), "cost of %s predicted as %s: %s: expected a number", actual, predicted, cost));
+                    Double.isFinite(cost),
+                    "cost of %s predicted as %s: %s: expected a number",
+                    actual,
+                    predicted,
+                    cost));
             copy.put(actual, Collections.unmodifiableMap(new LinkedHashMap<>(row)));
         });
         byActual = Collections.unmodifiableMap(copy);

@@ -90,7 +90,9 @@ public enum Measure {
     TRUE_POSITIVES("true-positives", "rows of the class that are predicted as it, of all rows of a repeat", true),
     /** Rows of other classes taken for a class. */
     FALSE_POSITIVES(
-            "false-positives", "rows of other classes predicted as the class, of all rows of a repeat; lower is better", true),
+            "false-positives",
+            "rows of other classes predicted as the class, of all rows of a repeat; lower is better",
+            true),
     /** Rows of other classes that are not taken for a class. */
     TRUE_NEGATIVES("true-negatives", "rows of other classes not predicted as the class, of all rows of a repeat", true),
     /** Rows of a class that are missed. */
@@ -107,7 +109,17 @@ public enum Measure {
         this.label = label;
         this.definition = definition;
         this.hasForms = bounded
-                && !List.of("accuracy", "error", "balanced-accuracy", "g-mean", "kappa", "mcc", "top-k", "auc-pairs", "brier-skill", "cost")
+                && !List.of(
+                                "accuracy",
+                                "error",
+                                "balanced-accuracy",
+                                "g-mean",
+                                "kappa",
+                                "mcc",
+                                "top-k",
+                                "auc-pairs",
+                                "brier-skill",
+                                "cost")
                         .contains(label);
     }
 
@@ -207,8 +219,15 @@ public enum Measure {
     /** Returns whether it looks at predicted labels, and not at probabilities. */
     public boolean byLabels() {
         return switch (this) {
-            case AUC, AUC_PAIRS, PARTIAL_AUC, AVERAGE_PRECISION, LOG_LOSS, BRIER, BRIER_SKILL, CALIBRATION_ERROR, TOP_K ->
-                false;
+            case AUC,
+                    AUC_PAIRS,
+                    PARTIAL_AUC,
+                    AVERAGE_PRECISION,
+                    LOG_LOSS,
+                    BRIER,
+                    BRIER_SKILL,
+                    CALIBRATION_ERROR,
+                    TOP_K -> false;
             default -> true;
         };
     }
@@ -298,7 +317,8 @@ public enum Measure {
             case BRIER_SKILL -> skill(name, counts, positive);
             case CALIBRATION_ERROR -> CalibrationMetric.of(name, weights.fixed(classes));
             case COST -> {
-                Checks.that(!costs.none(), "metric cost needs costs: {ACTUAL: {PREDICTED: cost}} in the plan, or --cost");
+                Checks.that(
+                        !costs.none(), "metric cost needs costs: {ACTUAL: {PREDICTED: cost}} in the plan, or --cost");
                 yield cost(name, costs.matrix(of));
             }
             case TRUE_POSITIVES -> number(name, true, weights, (m, c) -> m.at(c, c));
@@ -364,9 +384,15 @@ public enum Measure {
             double share = counts[positive] / total;
             reference = share * (1 - share);
         } else {
-            reference = 1 - Arrays.stream(counts).mapToDouble(n -> n / total * (n / total)).sum();
+            reference = 1
+                    - Arrays.stream(counts)
+                            .mapToDouble(n -> n / total * (n / total))
+                            .sum();
         }
-        Checks.that(reference > 0, "metric %s: all rows are of one class, so that there is nothing to be better than", name);
+        Checks.that(
+                reference > 0,
+                "metric %s: all rows are of one class, so that there is nothing to be better than",
+                name);
         double most = counts.length == 2 ? 1 : 2;
         return new LossMetric(name, true, 1 - most / reference, 1, (o, i) -> 1 - brier(o, i, positive) / reference);
     }

@@ -54,8 +54,7 @@ public final class Outcomes {
      *
      * @param predicted class index predicted for each row
      */
-    public static Outcomes of(
-            int classes, int fold, int[] row, int[] actual, double[] probability, int[] predicted) {
+    public static Outcomes of(int classes, int fold, int[] row, int[] actual, double[] probability, int[] predicted) {
         Outcomes plain = of(classes, fold, row, actual, probability);
         Checks.that(predicted.length == row.length, "%d predictions for %d rows", predicted.length, row.length);
         return new Outcomes(classes, row, plain.fold, actual, predicted, probability);

@@ -108,8 +108,8 @@ public final class Picker {
         List<Picks.Choice> choices = new ArrayList<>();
         for (Rule each : rule.withOthers()) {
             int pick = eligible(each, turned, best, true).get(0);
-            choices.add(new Picks.Choice(
-                    each, pick, pick == best ? Optional.empty() : pair(pick, best), without(each)));
+            choices.add(
+                    new Picks.Choice(each, pick, pick == best ? Optional.empty() : pair(pick, best), without(each)));
         }
         return new Picks(
                 rule,

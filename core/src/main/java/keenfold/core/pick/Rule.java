@@ -24,7 +24,8 @@ public record Rule(Kind kind, double number) {
         /** The same with a multiple of the standard error. */
         M_SE("m-se", "the simplest within m se of the best mean"),
         /** Difference from the best no more than one standard error of that difference. */
-        ONE_SE_PAIRED("one-se-paired", "the simplest whose difference from the best is within one se of that difference"),
+        ONE_SE_PAIRED(
+                "one-se-paired", "the simplest whose difference from the best is within one se of that difference"),
         /** As {@link #ONE_SE} with the sd of a repeat's fold scores/√folds, averaged over repeats. */
         FOLD_SE("fold-se", "the simplest within the textbook's se, sd of fold scores/sqrt(folds), of the best mean"),
         /** Not significantly below the best, all pairs allowed for. */

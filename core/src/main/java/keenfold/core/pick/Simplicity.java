@@ -45,11 +45,14 @@ public final class Simplicity {
         Arrays.setAll(values, c -> switch (by) {
             case SIZE -> sizes[c];
             case RANK -> all.get(c).rank().isPresent() ? all.get(c).rank().getAsInt() : Double.NaN;
-            case TRAIN_TIME -> mean(panel.fitsOf(c).stream().mapToDouble(f -> f.times().trainWall()));
-            case PREDICT_TIME -> mean(panel.fitsOf(c).stream().mapToDouble(f -> f.times().predictWall()));
-            case COLUMNS -> median(panel.fitsOf(c).stream()
-                    .mapToDouble(f -> f.making().columns())
-                    .filter(n -> n >= 0));
+            case TRAIN_TIME ->
+                mean(panel.fitsOf(c).stream().mapToDouble(f -> f.times().trainWall()));
+            case PREDICT_TIME ->
+                mean(panel.fitsOf(c).stream().mapToDouble(f -> f.times().predictWall()));
+            case COLUMNS ->
+                median(panel.fitsOf(c).stream()
+                        .mapToDouble(f -> f.making().columns())
+                        .filter(n -> n >= 0));
         });
         return new Simplicity(all, by, values, sizes);
     }
@@ -70,8 +73,7 @@ public final class Simplicity {
             String name = simplestFirst.get(place);
             boolean found = false;
             for (int c = 0; c < values.length; c++) {
-                if (all.get(c).name().equals(name)
-                        || (all.get(c).family().equals(name) && Double.isNaN(values[c]))) {
+                if (all.get(c).name().equals(name) || (all.get(c).family().equals(name) && Double.isNaN(values[c]))) {
                     values[c] = place + 1;
                     found = true;
                 }
@@ -129,9 +131,7 @@ public final class Simplicity {
     }
 
     private double key(int candidate) {
-        return by == SimplerBy.SIZE || Double.isNaN(values[candidate])
-                ? rounded(values[candidate])
-                : values[candidate];
+        return by == SimplerBy.SIZE || Double.isNaN(values[candidate]) ? rounded(values[candidate]) : values[candidate];
     }
 
     /** A size to two significant digits; no size is infinite. */

@@ -11,7 +11,6 @@ import keenfold.core.data.DataSet;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.metric.Metric;
-import keenfold.core.metric.Outcomes;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.split.Split;
 
@@ -60,7 +59,12 @@ public final class Importance {
      * @param repeats on the splits of so many repeats, the first ones
      */
     public static List<Drops> of(
-            Comparison comparison, int taskIndex, List<Integer> candidates, Metric metric, int repeats, Parallel parallel) {
+            Comparison comparison,
+            int taskIndex,
+            List<Integer> candidates,
+            Metric metric,
+            int repeats,
+            Parallel parallel) {
         Task task = comparison.tasks().get(taskIndex);
         List<Split> splits = new ArrayList<>();
         for (int r = 0; r < Math.min(repeats, task.splits().repeats()); r++) {
@@ -79,8 +83,9 @@ public final class Importance {
         });
         List<Drops> drops = new ArrayList<>();
         for (int c = 0; c < candidates.size(); c++) {
-            List<One> own =
-                    all.subList(c * count, (c + 1) * count).stream().flatMap(List::stream).toList();
+            List<One> own = all.subList(c * count, (c + 1) * count).stream()
+                    .flatMap(List::stream)
+                    .toList();
             List<List<Double>> byColumn = new ArrayList<>();
             for (int j = 0; j < task.data().features().columns().size(); j++) {
                 int column = j;
@@ -132,12 +137,18 @@ public final class Importance {
             }
             drops.add(base - sum / SHUFFLES);
         }
-        return new One(metric.turned(base), drops, trained.ownWeights(data.features().names()));
+        return new One(
+                metric.turned(base), drops, trained.ownWeights(data.features().names()));
     }
 
     private static double score(Trained trained, Task task, int fold, int[] rows, Table test, Metric metric) {
         int classes = task.data().classes().count();
-        return metric.score(trained.outcomes(fold, rows, task.data().targets(rows), test, classes,
+        return metric.score(trained.outcomes(
+                fold,
+                rows,
+                task.data().targets(rows),
+                test,
+                classes,
                 task.data().classes().positive()));
     }
 

@@ -61,8 +61,7 @@ public final class Rescored {
             }
             // A cost under other costs is another number under the same name.
             boolean kept = at >= 0 && !name.equals("cost");
-            Checks.that(
-                    kept || outcomes.size() > 0, "%s needs predictions, and only scores were adopted here", name);
+            Checks.that(kept || outcomes.size() > 0, "%s needs predictions, and only scores were adopted here", name);
             scores[m] = kept ? result.score(at) : now.get(m).score(outcomes);
             if (trained.length > 0) {
                 trained[m] = kept ? train[at] : Double.NaN;

@@ -36,8 +36,7 @@ public record Results(
 
     /** Returns the results of one data set alone. */
     public Results only(int task) {
-        return new Results(
-                List.of(tasks.get(task)), candidates, only(task, fits), seed, only(task, refits), kept);
+        return new Results(List.of(tasks.get(task)), candidates, only(task, fits), seed, only(task, refits), kept);
     }
 
     private static List<Fit> only(int task, List<Fit> all) {

@@ -64,13 +64,7 @@ final class Trained {
         Trained plain = plain(candidate.recipe(), settings, rows, weights, outer, seed);
         Finish finish = Finish.of(candidate.recipe(), settings, rows, weights, outer, seed);
         return new Trained(
-                plain.recipe,
-                plain.settings,
-                plain.columns,
-                plain.preparation,
-                plain.model,
-                finish,
-                plain.columnsSeen);
+                plain.recipe, plain.settings, plain.columns, plain.preparation, plain.model, finish, plain.columnsSeen);
     }
 
     /** Trains a recipe without calibration and threshold. */
@@ -114,7 +108,8 @@ final class Trained {
         Map<String, Double> own = new TreeMap<>();
         double total = 0;
         for (int j = 0; j < weights.length; j++) {
-            Optional<String> source = weights.length == prepared.size() ? source(prepared.get(j), raw) : Optional.empty();
+            Optional<String> source =
+                    weights.length == prepared.size() ? source(prepared.get(j), raw) : Optional.empty();
             if (source.isEmpty()) {
                 return Map.of();
             }
@@ -129,8 +124,7 @@ final class Trained {
     /** The raw column that a prepared one was made of: its own name, or NAME=LEVEL and the like. */
     private static Optional<String> source(String prepared, List<String> raw) {
         return raw.stream()
-                .filter(name -> prepared.equals(name)
-                        || (prepared.startsWith(name + "=") && !prepared.contains(" x ")))
+                .filter(name -> prepared.equals(name) || (prepared.startsWith(name + "=") && !prepared.contains(" x ")))
                 .max(java.util.Comparator.comparingInt(String::length));
     }
 

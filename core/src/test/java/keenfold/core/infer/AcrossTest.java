@@ -43,7 +43,9 @@ class AcrossTest {
         assertThat(ranks[3]).isCloseTo(1.964, within(5e-4));
         assertThat(across.friedman(false).statistic()).isCloseTo(9.28, within(0.01));
         // F = 13·9.28/(14·3 − 9.28) = 3.69, of the statistic without the correction for ties.
-        assertThat(13 * across.friedman(false).statistic() / (42 - across.friedman(false).statistic()))
+        assertThat(13
+                        * across.friedman(false).statistic()
+                        / (42 - across.friedman(false).statistic()))
                 .isCloseTo(3.69, within(0.01));
         assertThat(across.friedman(true).statistic())
                 .isGreaterThan(across.friedman(false).statistic());
@@ -54,8 +56,9 @@ class AcrossTest {
     /** The same paper: of the first two classifiers the ranks sum to 93 and 12. */
     @Test
     void thePublishedSignedRanksComeOut() {
-        SignedRank test = SignedRank.of(
-                Arrays.stream(PUBLISHED).mapToDouble(s -> Math.rint(1000 * (s[1] - s[0]))).toArray());
+        SignedRank test = SignedRank.of(Arrays.stream(PUBLISHED)
+                .mapToDouble(s -> Math.rint(1000 * (s[1] - s[0])))
+                .toArray());
         assertThat(test.statistic()).isCloseTo(93, within(1e-12));
         assertThat(14 * 15 / 2.0 - test.statistic()).isCloseTo(12, within(1e-12));
         assertThat(test.exact()).isFalse();
@@ -140,9 +143,11 @@ class AcrossTest {
     @Test
     void tiesShareTheirRanksAndRoundingMakesNone() {
         assertThat(Across.ranks(new double[] {0.5, 0.7, 0.5, 0.1})).containsExactly(2.5, 1, 2.5, 4);
-        assertThat(Across.of(new double[][] {{0.3, 0.1 + 0.2}, {0.3, 0.1 + 0.2}}).averageRanks())
+        assertThat(Across.of(new double[][] {{0.3, 0.1 + 0.2}, {0.3, 0.1 + 0.2}})
+                        .averageRanks())
                 .containsExactly(1.5, 1.5);
-        assertThat(Across.of(new double[][] {{1, 1}, {1, 1}}).friedman(true).p()).isEqualTo(1);
+        assertThat(Across.of(new double[][] {{1, 1}, {1, 1}}).friedman(true).p())
+                .isEqualTo(1);
         assertThatThrownBy(() -> Across.of(new double[][] {{1, 2}})).hasMessageContaining("needs at least 2");
     }
 }

@@ -67,7 +67,8 @@ class MethodsTest {
 
     @Test
     void mcNemarCountsTheFirstRepeatAlone() {
-        Contrast c = inference(RESULTS, "accuracy", Method.MCNEMAR).contrast(1, 2).orElseThrow();
+        Contrast c =
+                inference(RESULTS, "accuracy", Method.MCNEMAR).contrast(1, 2).orElseThrow();
         Panel panel = Panel.of(RESULTS, 0);
         Outcomes x = panel.parts(1).get(0);
         Outcomes y = panel.parts(2).get(0);
@@ -98,14 +99,12 @@ class MethodsTest {
             d[f.repeat() * 5 + f.fold()] += f.candidate() == 1 ? score : f.candidate() == 2 ? -score : 0;
         }
         double mean = Arrays.stream(d).average().orElseThrow();
-        double variance =
-                Arrays.stream(d).map(v -> (v - mean) * (v - mean)).sum() / 14;
+        double variance = Arrays.stream(d).map(v -> (v - mean) * (v - mean)).sum() / 14;
         double se = Math.sqrt((1 / 15.0 + 18 / 72.0) * variance);
         Contrast c = inference.contrast(1, 2).orElseThrow();
         assertThat(c.standardError()).isCloseTo(se, within(1e-12));
         TDistribution law = TDistribution.of(14);
-        assertThat(c.p())
-                .isCloseTo(2 * law.survivalProbability(Math.abs(c.difference()) / se), within(1e-10));
+        assertThat(c.p()).isCloseTo(2 * law.survivalProbability(Math.abs(c.difference()) / se), within(1e-10));
         assertThat(c.high() - c.difference())
                 .isCloseTo(law.inverseCumulativeProbability(0.975) * se, within(1e-7 * se));
         // Holm over three pairs: at least the plain p, at most three times it.
@@ -121,7 +120,8 @@ class MethodsTest {
                 .hasMessageContaining("needs 5 splits: there are 4");
         Results single = Trials.results(
                 new Comparison(List.of(Trials.task(data, new KFold(40, 1, false), "accuracy")), CANDIDATES, 4));
-        assertThatThrownBy(() -> inference(single, "accuracy", Method.CORRECTED_T).contrasts())
+        assertThatThrownBy(
+                        () -> inference(single, "accuracy", Method.CORRECTED_T).contrasts())
                 .hasMessageContaining("fold scores are single rows");
     }
 
@@ -203,7 +203,8 @@ class MethodsTest {
         }
         double middle = Arrays.stream(without).average().orElseThrow();
         double cubes = Arrays.stream(without).map(v -> Math.pow(middle - v, 3)).sum();
-        double squares = Arrays.stream(without).map(v -> Math.pow(middle - v, 2)).sum();
+        double squares =
+                Arrays.stream(without).map(v -> Math.pow(middle - v, 2)).sum();
         double acceleration = cubes / (6 * Math.pow(squares, 1.5));
         Contrast c = inference.contrast(1, 2).orElseThrow();
         double share = Arrays.stream(sorted).filter(v -> v < c.difference()).count() / 499.0;
@@ -238,8 +239,7 @@ class MethodsTest {
                 refits.add(new Fit(0, f.candidate(), n, f.fold(), f.times(), f.size(), f.result(), f.message()));
             }
         }
-        Results with =
-                new Results(RESULTS.tasks(), RESULTS.candidates(), RESULTS.fits(), RESULTS.seed(), refits);
+        Results with = new Results(RESULTS.tasks(), RESULTS.candidates(), RESULTS.fits(), RESULTS.seed(), refits);
         MetricInference inference = inference(with, "auc", Method.REFIT);
         double[] d = new double[6];
         for (int n = 0; n < 6; n++) {
@@ -267,7 +267,9 @@ class MethodsTest {
     void whatAMethodDoesNotHaveIsRefused() {
         assertThatThrownBy(() -> EVIDENCE.withMethod(Method.CASES, Optional.of(Adjust.MAX_T)))
                 .hasMessageContaining("max-t needs the draws of method pivot");
-        assertThat(inference(RESULTS, "auc", Method.PIVOT).by(Method.PIVOT, Optional.of(Adjust.NONE)).contrasts())
+        assertThat(inference(RESULTS, "auc", Method.PIVOT)
+                        .by(Method.PIVOT, Optional.of(Adjust.NONE))
+                        .contrasts())
                 .allMatch(c -> c.pAdjusted() == c.p() && c.lowAll() == c.low());
     }
 
@@ -287,8 +289,7 @@ class MethodsTest {
         for (int lane = 0; lane < Scorer.LANES; lane += 7) {
             int l = lane;
             double[] alone = new double[1];
-            scorer.score(
-                    Arrays.stream(weights).map(w -> new double[] {w[l]}).toArray(double[][]::new), alone);
+            scorer.score(Arrays.stream(weights).map(w -> new double[] {w[l]}).toArray(double[][]::new), alone);
             assertThat(alone[0]).isEqualTo(together[l]);
         }
         List<String> names = List.of("accuracy", "auc", "log-loss");

@@ -73,7 +73,8 @@ class ThresholdsTest {
                     }
                     sum += metric.score(part.withThresholds(1, byFold)) / 2;
                 }
-                Thresholds.Best best = Thresholds.of(PANEL, candidate).best(metric).orElseThrow();
+                Thresholds.Best best =
+                        Thresholds.of(PANEL, candidate).best(metric).orElseThrow();
                 assertThat(best.honest()).isCloseTo(sum, within(1e-12));
                 assertThat(best.apparent()).isGreaterThanOrEqualTo(best.honest());
                 assertThat(best.least()).isLessThanOrEqualTo(best.median());

@@ -96,17 +96,17 @@ class MoreMetricsTest {
     /** Three rows, one of each class; A(i|j) counted pair by pair from the definition. */
     @Test
     void aucOfPairsByHand() {
-        Outcomes o = outcomes(
-                3, 0, new int[] {0, 1, 2}, 0.5, 0.3, 0.2, 0.5, 0.4, 0.1, 0.2, 0.2, 0.6);
-        // A(0|1): .5 against .5, a half; A(1|0): .4 over .3. A(0|2): .5 over .2; A(2|0): .6 over .2. A(1|2), A(2|1): 1, 1.
-        assertThat(metric("auc-pairs", THREE, 1, 1, 1).score(o))
-                .isCloseTo((0.75 + 1 + 1) / 3, within(1e-15));
+        Outcomes o = outcomes(3, 0, new int[] {0, 1, 2}, 0.5, 0.3, 0.2, 0.5, 0.4, 0.1, 0.2, 0.2, 0.6);
+        // A(0|1): .5 against .5, a half; A(1|0): .4 over .3. A(0|2): .5 over .2; A(2|0): .6 over .2. A(1|2), A(2|1): 1,
+        // 1.
+        assertThat(metric("auc-pairs", THREE, 1, 1, 1).score(o)).isCloseTo((0.75 + 1 + 1) / 3, within(1e-15));
     }
 
     @Test
     void aucOfPairsOfTwoClassesIsTheAuc() {
         Outcomes o = two(new int[] {1, 0, 1, 0, 0, 1}, 0.9, 0.8, 0.7, 0.7, 0.2, 0.1);
-        assertThat(metric("auc-pairs", TWO, 3, 3).score(o)).isEqualTo(metric("auc", TWO, 3, 3).score(o));
+        assertThat(metric("auc-pairs", TWO, 3, 3).score(o))
+                .isEqualTo(metric("auc", TWO, 3, 3).score(o));
     }
 
     @Test

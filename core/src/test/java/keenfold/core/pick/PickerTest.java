@@ -119,8 +119,8 @@ class PickerTest {
         for (Picks.Choice choice : picks.choices()) {
             int expected = best;
             for (int c = 0; c < CANDIDATES.size(); c++) {
-                boolean simpler = simplicity.compare(
-                                c, expected, x -> metric.metric().turned(metric.means().get(x).mean()))
+                boolean simpler = simplicity.compare(c, expected, x -> metric.metric()
+                                .turned(metric.means().get(x).mean()))
                         < 0;
                 if (c != best && simpler && near(metric, choice.rule(), c, best)) {
                     expected = c;
@@ -133,7 +133,8 @@ class PickerTest {
                 .containsExactly(
                         "one-se", "m-se=2", "one-se-paired", "fold-se", "not-worse", "within-margin", "best-mean");
         assertThat(picks.leading())
-                .allMatch(c -> c == best || !metric.contrast(c, best).orElseThrow().significant());
+                .allMatch(c ->
+                        c == best || !metric.contrast(c, best).orElseThrow().significant());
     }
 
     private static boolean near(MetricInference metric, Rule rule, int c, int best) {
@@ -204,7 +205,8 @@ class PickerTest {
         MetricInference metric = Inference.of(guesses, Evidence.DEFAULT.withDraws(500), Parallel.of(1))
                 .metric("auc");
         Simplicity simplicity = Simplicity.of(guesses);
-        double best = Picker.pick(metric, simplicity, Rule.BEST_MEAN).orElseThrow().bestMean();
+        double best =
+                Picker.pick(metric, simplicity, Rule.BEST_MEAN).orElseThrow().bestMean();
         assertThat(Picker.corrected(metric, simplicity, Rule.BEST_MEAN)).isLessThan(best);
     }
 }

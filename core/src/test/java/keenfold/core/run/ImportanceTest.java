@@ -27,14 +27,16 @@ class ImportanceTest {
     @Test
     void theColumnThatMattersIsMissed() {
         for (int m = 0; m < 2; m++) {
-            List<Importance.Drops> all =
-                    Importance.of(COMPARISON, 0, List.of(0, 1, 2), TASK.metrics().get(m), 1, Parallel.of(2));
+            List<Importance.Drops> all = Importance.of(
+                    COMPARISON, 0, List.of(0, 1, 2), TASK.metrics().get(m), 1, Parallel.of(2));
             assertThat(all.get(0).drops()).allSatisfy(d -> assertThat(d).allMatch(v -> v == 0));
             for (int c = 1; c < 3; c++) {
                 assertThat(mean(all.get(c).drops().get(0))).isGreaterThan(0.2);
                 assertThat(mean(all.get(c).drops().get(1))).isCloseTo(0, within(0.05));
                 assertThat(all.get(c).own().get("a")).isGreaterThan(0.7);
-                assertThat(all.get(c).own().values().stream().mapToDouble(v -> v).sum())
+                assertThat(all.get(c).own().values().stream()
+                                .mapToDouble(v -> v)
+                                .sum())
                         .isCloseTo(1, within(1e-12));
             }
         }

@@ -36,7 +36,10 @@ class ResamplesTest {
                 int row = task.data().sourceRow(i) - 1;
                 String unit = groups == 0
                         ? "" + row
-                        : original.groups().orElseThrow().levels().get(original.groups().orElseThrow().code(row));
+                        : original.groups()
+                                .orElseThrow()
+                                .levels()
+                                .get(original.groups().orElseThrow().code(row));
                 int fold = task.splits().foldOf(0, i);
                 assertThat(foldOfUnit.computeIfAbsent(unit, k -> fold)).isEqualTo(fold);
             }
@@ -60,7 +63,8 @@ class ResamplesTest {
                     .filter(j -> original.groups().orElseThrow().code(j)
                             == original.groups().orElseThrow().code(row))
                     .toArray();
-            assertThat(IntStream.of(mates).allMatch(j -> drawn[j] == drawn[row])).isTrue();
+            assertThat(IntStream.of(mates).allMatch(j -> drawn[j] == drawn[row]))
+                    .isTrue();
         }
     }
 
@@ -69,7 +73,8 @@ class ResamplesTest {
         int[] first = resamples(0).resample(0).tasks().get(0).data().sourceRows();
         assertThat(resamples(0).resample(0).tasks().get(0).data().sourceRows()).isEqualTo(first);
         assertThat(resamples(0).resample(1).tasks().get(0).data().sourceRows()).isNotEqualTo(first);
-        assertThat(resamples(0).resample(0).seed()).isNotEqualTo(resamples(0).resample(1).seed());
+        assertThat(resamples(0).resample(0).seed())
+                .isNotEqualTo(resamples(0).resample(1).seed());
     }
 
     @Test

@@ -52,15 +52,12 @@ public final class Flat extends JsonText {
          * @param about keys and texts that stand before the rows, in turn
          */
         public void json(Writer out, String... about) {
-            document(
-                    out,
-                    g -> new Flat(g, columns, rows),
-                    to -> {
-                        for (int i = 0; i < about.length; i += 2) {
-                            to.json.writeStringField(about[i], about[i + 1]);
-                        }
-                        to.write();
-                    });
+            document(out, g -> new Flat(g, columns, rows), to -> {
+                for (int i = 0; i < about.length; i += 2) {
+                    to.json.writeStringField(about[i], about[i + 1]);
+                }
+                to.write();
+            });
         }
     }
 

@@ -326,8 +326,7 @@ public final class JsonExport extends JsonText {
      *
      * @param overall the candidate with the best mean rank over several data sets, with all mean ranks
      */
-    public static void picks(
-            String metric, String rule, List<Picked> all, Optional<Overall> overall, Writer out) {
+    public static void picks(String metric, String rule, List<Picked> all, Optional<Overall> overall, Writer out) {
         document(out, JsonExport::new, to -> {
             to.json.writeStringField("metric", metric);
             to.json.writeStringField("rule", rule);

@@ -14,8 +14,7 @@ import keenfold.core.run.Task;
  * @param kept what of the predictions is there
  * @param notices what was seen and what to do
  */
-record Adopted(
-        List<Task> tasks, List<String> candidates, List<Fit> fits, Results.Kept kept, List<String> notices) {
+record Adopted(List<Task> tasks, List<String> candidates, List<Fit> fits, Results.Kept kept, List<String> notices) {
     Adopted {
         tasks = List.copyOf(tasks);
         candidates = List.copyOf(candidates);

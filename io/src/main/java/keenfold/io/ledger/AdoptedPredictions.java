@@ -80,11 +80,7 @@ final class AdoptedPredictions {
                     + " standard errors allow for other training rows by right and wrong labels alone");
         }
         return new Adopted(
-                tasks,
-                candidates,
-                fits,
-                probabilities ? Results.Kept.PROBABILITIES : Results.Kept.LABELS,
-                notices);
+                tasks, candidates, fits, probabilities ? Results.Kept.PROBABILITIES : Results.Kept.LABELS, notices);
     }
 
     private void add(Lines lines, int line) {
@@ -112,15 +108,19 @@ final class AdoptedPredictions {
         }
         String before = lines.actual.putIfAbsent(row, actual);
         if (before != null && !before.equals(actual)) {
-            throw table.wrong(line, "actual", "row " + row + " is of class \"" + actual + "\" here, and \"" + before
-                    + "\" further up");
+            throw table.wrong(
+                    line,
+                    "actual",
+                    "row " + row + " is of class \"" + actual + "\" here, and \"" + before + "\" further up");
         }
         String group = table.text(line, "group");
         if (!group.isEmpty()) {
             String other = lines.group.putIfAbsent(row, group);
             if (other != null && !other.equals(group)) {
                 throw table.wrong(
-                        line, "group", "row " + row + " is of group \"" + group + "\" here, and \"" + other + "\" further up");
+                        line,
+                        "group",
+                        "row " + row + " is of group \"" + group + "\" here, and \"" + other + "\" further up");
             }
         }
         lines.labels.add(actual);
@@ -155,13 +155,15 @@ final class AdoptedPredictions {
         lines.byCandidate.forEach((candidate, own) -> requireSame(name, first, splits, candidate, own));
         for (String candidate : candidates) {
             if (!lines.byCandidate.containsKey(candidate)) {
-                notices.add("data set \"" + name + "\" has no prediction of \"" + candidate + "\": it is not compared there");
+                notices.add("data set \"" + name + "\" has no prediction of \"" + candidate
+                        + "\": it is not compared there");
             }
         }
         int[] rows = lines.actual.keySet().stream().mapToInt(Integer::intValue).toArray();
         List<String> labels = List.copyOf(lines.labels);
         if (labels.size() < 2) {
-            throw new InputException(table.file().toString(), "data set \"" + name + "\" has a single class, " + labels);
+            throw new InputException(
+                    table.file().toString(), "data set \"" + name + "\" has a single class, " + labels);
         }
         int[] target = Arrays.stream(rows)
                 .map(r -> labels.indexOf(lines.actual.getOrDefault(r, "")))
@@ -171,7 +173,8 @@ final class AdoptedPredictions {
         positive.ifPresent(p -> {
             if (!labels.contains(p)) {
                 throw new InputException(
-                        table.file().toString(), "--positive " + p + ": data set \"" + name + "\" has the classes " + labels);
+                        table.file().toString(),
+                        "--positive " + p + ": data set \"" + name + "\" has the classes " + labels);
             }
         });
         if (positive.isEmpty() && labels.size() == 2) {
@@ -295,8 +298,9 @@ final class AdoptedPredictions {
             int fold = 0;
             for (SortedMap<Integer, Integer> rows : folds.values()) {
                 Outcomes outcomes = outcomes(task, fold, rows, index);
-                double[] scores =
-                        task.metrics().stream().mapToDouble(m -> m.score(outcomes)).toArray();
+                double[] scores = task.metrics().stream()
+                        .mapToDouble(m -> m.score(outcomes))
+                        .toArray();
                 fits.add(new Fit(
                         taskIndex,
                         candidate,

@@ -92,9 +92,10 @@ final class AdoptedScores {
                 List.copyOf(candidates),
                 fits,
                 Results.Kept.SCORES,
-                List.of("scores were adopted without predictions: standard errors and p-values come from the spread of the"
-                        + " folds (corrected-t), which is liberal for unstable classifiers; adopt predictions where you"
-                        + " have them"));
+                List.of(
+                        "scores were adopted without predictions: standard errors and p-values come from the spread of the"
+                                + " folds (corrected-t), which is liberal for unstable classifiers; adopt predictions where you"
+                                + " have them"));
     }
 
     private Task task(String name, Set<Place> places, List<MetricName> metrics) {
@@ -102,7 +103,8 @@ final class AdoptedScores {
                 List.copyOf(new TreeSet<>(places.stream().map(Place::repeat).toList()));
         int most = 0;
         for (int repeat : repeats) {
-            most = Math.max(most, (int) places.stream().filter(p -> p.repeat == repeat).count());
+            most = Math.max(
+                    most, (int) places.stream().filter(p -> p.repeat == repeat).count());
         }
         int[][] foldOf = new int[repeats.size()][2 * most];
         for (int r = 0; r < foldOf.length; r++) {

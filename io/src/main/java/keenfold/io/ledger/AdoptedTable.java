@@ -27,9 +27,8 @@ final class AdoptedTable {
     }
 
     static AdoptedTable read(Path file) {
-        try (CsvReader<NamedCsvRecord> reader = CsvReader.builder()
-                .skipEmptyLines(true)
-                .ofNamedCsvRecord(Files.newBufferedReader(file))) {
+        try (CsvReader<NamedCsvRecord> reader =
+                CsvReader.builder().skipEmptyLines(true).ofNamedCsvRecord(Files.newBufferedReader(file))) {
             List<NamedCsvRecord> lines = new ArrayList<>();
             reader.forEach(lines::add);
             if (lines.isEmpty()) {

@@ -70,10 +70,10 @@ public final class Adoption {
         List<Candidate> candidates =
                 adopted.candidates().stream().map(AdoptedKind::candidate).toList();
         Plan plan = plan(file, adopted, candidates);
-        List<LoadedData> data = adopted.tasks().stream()
-                .map(t -> loaded(t.data()))
-                .toList();
-        Comparison comparison = new Comparison(adopted.tasks(), candidates, plan.seed().orElse(1L));
+        List<LoadedData> data =
+                adopted.tasks().stream().map(t -> loaded(t.data())).toList();
+        Comparison comparison =
+                new Comparison(adopted.tasks(), candidates, plan.seed().orElse(1L));
         LedgerWriter writer = LedgerWriter.open(ledger, plan, data, comparison, adopted.kept());
         try (writer) {
             writer.adopt(adopted.fits());
@@ -112,13 +112,7 @@ public final class Adoption {
 
     private static LoadedData loaded(DataSet data) {
         return new LoadedData(
-                data,
-                Fingerprint.of(data),
-                List.of(),
-                Optional.empty(),
-                Optional.empty(),
-                Set.of(),
-                Optional.empty());
+                data, Fingerprint.of(data), List.of(), Optional.empty(), Optional.empty(), Set.of(), Optional.empty());
     }
 
     /** Adds candidates to a ledger whose data sets, rows and folds are the same. */
@@ -134,11 +128,14 @@ public final class Adoption {
         Map<String, Integer> index = new HashMap<>();
         List<Task> tasks = content.results().tasks();
         tasks.forEach(t -> index.put(t.data().name(), index.size()));
-        Optional<String> positive = tasks.size() == 1 && tasks.get(0).data().classes().binary()
-                ? Optional.of(tasks.get(0).data().classes().positiveLabel())
-                : Optional.empty();
+        Optional<String> positive =
+                tasks.size() == 1 && tasks.get(0).data().classes().binary()
+                        ? Optional.of(tasks.get(0).data().classes().positiveLabel())
+                        : Optional.empty();
         Adopted adopted = scores
-                ? new AdoptedScores(table, tasks.size() == 1 ? tasks.get(0).data().name() : stem).read()
+                ? new AdoptedScores(
+                                table, tasks.size() == 1 ? tasks.get(0).data().name() : stem)
+                        .read()
                 : new AdoptedPredictions(
                                 table,
                                 tasks.size() == 1 ? tasks.get(0).data().name() : stem,
@@ -179,15 +176,21 @@ public final class Adoption {
     }
 
     private static void requireSame(AdoptedTable table, Task own, Task there) {
-        boolean rows = java.util.Arrays.equals(own.data().sourceRows(), there.data().sourceRows());
-        boolean classes = own.data().classes().labels().equals(there.data().classes().labels());
-        boolean actual = rows && classes && java.util.Arrays.equals(own.data().targets(), there.data().targets());
+        boolean rows =
+                java.util.Arrays.equals(own.data().sourceRows(), there.data().sourceRows());
+        boolean classes =
+                own.data().classes().labels().equals(there.data().classes().labels());
+        boolean actual = rows
+                && classes
+                && java.util.Arrays.equals(own.data().targets(), there.data().targets());
         if (!actual) {
             throw new InputException(
                     table.file().toString(),
                     "data set \"" + own.data().name() + "\" has other rows or classes than in the ledger ("
-                            + own.data().rows() + " rows of " + own.data().classes().labels() + " here, "
-                            + there.data().rows() + " of " + there.data().classes().labels()
+                            + own.data().rows() + " rows of "
+                            + own.data().classes().labels() + " here, "
+                            + there.data().rows() + " of "
+                            + there.data().classes().labels()
                             + " there); the same rows must be tested");
         }
         if (!own.splits().equals(there.splits())) {

@@ -206,9 +206,11 @@ public final class LedgerReader {
 
     /** Fits of whole runs on resampled rows; which rows those were follows from the seed. */
     private List<Fit> refits(Plan plan, List<Task> tasks) throws SQLException {
-        Optional<KFold> scheme = plan.division().scheme().filter(KFold.class::isInstance).map(KFold.class::cast);
+        Optional<KFold> scheme =
+                plan.division().scheme().filter(KFold.class::isInstance).map(KFold.class::cast);
         List<Fit> refits = new ArrayList<>();
-        if (scheme.isEmpty() || LedgerFile.number(connection, "SELECT count(*) FROM fit WHERE purpose = 'refit'") == 0) {
+        if (scheme.isEmpty()
+                || LedgerFile.number(connection, "SELECT count(*) FROM fit WHERE purpose = 'refit'") == 0) {
             return refits;
         }
         Map<Integer, double[]> scores = scores(tasks, "test", "refit");
@@ -321,8 +323,7 @@ public final class LedgerReader {
             byte[] blob = Optional.ofNullable(row.getBytes("probabilities")).orElseThrow(() -> damaged(place));
             double[] stored =
                     probabilities(blob, test.length * (task.data().classes().count() - 1), place);
-            Optional<int[]> labels =
-                    Optional.ofNullable(row.getBytes("labels")).map(b -> Blobs.ints(b, test.length));
+            Optional<int[]> labels = Optional.ofNullable(row.getBytes("labels")).map(b -> Blobs.ints(b, test.length));
             if (Blobs.crc(own, Blobs.followed(stored, labels), ownTrain) != row.getLong("crc")) {
                 throw damaged(place);
             }

@@ -80,15 +80,15 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
             if (AdoptedKind.is(candidate)) {
                 throw new InputException(
                         file.toString(),
-                        "candidate \"" + candidate.name() + "\" was adopted and cannot be run; leave it out of the plan");
+                        "candidate \"" + candidate.name()
+                                + "\" was adopted and cannot be run; leave it out of the plan");
             }
         }
         return open(file, plan, data, comparison, Results.Kept.PROBABILITIES);
     }
 
     /** Opens a ledger that holds what {@code kept} says. */
-    static LedgerWriter open(
-            Path file, Plan plan, List<LoadedData> data, Comparison comparison, Results.Kept kept) {
+    static LedgerWriter open(Path file, Plan plan, List<LoadedData> data, Comparison comparison, Results.Kept kept) {
         LedgerLock lock = LedgerLock.of(file);
         try {
             Connection connection = LedgerFile.openForWriting(file);
@@ -435,7 +435,8 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         fit.setString(15, one.making().chosen());
         fit.setBoolean(16, one.making().shared());
         setNumber(fit, 17, one.making().threshold().orElse(Double.NaN));
-        setNumber(fit, 18, one.making().columns() < 0 ? Double.NaN : one.making().columns());
+        setNumber(
+                fit, 18, one.making().columns() < 0 ? Double.NaN : one.making().columns());
         int id;
         try (ResultSet row = fit.executeQuery()) {
             row.next();

@@ -17,8 +17,8 @@ public final class AdoptedKind {
     /** The classifier's name in such plans. */
     public static final String NAME = "adopted";
 
-    static final ClassifierKind KIND =
-            new ClassifierKind(NAME, "made elsewhere, and adopted; cannot be run", List.of(), settings -> new NotHere());
+    static final ClassifierKind KIND = new ClassifierKind(
+            NAME, "made elsewhere, and adopted; cannot be run", List.of(), settings -> new NotHere());
 
     /** Stands for what cannot be run. */
     private static final class NotHere implements Classifier {

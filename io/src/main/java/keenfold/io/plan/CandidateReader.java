@@ -46,9 +46,7 @@ final class CandidateReader {
                     .filter(n -> n.text().equals(AdoptedKind.NAME))
                     .isPresent();
             entry.getValue()
-                    .check(() -> adopted
-                            ? AdoptedKind.name(entry.getKey())
-                            : PlanReader.plainName(entry.getKey()));
+                    .check(() -> adopted ? AdoptedKind.name(entry.getKey()) : PlanReader.plainName(entry.getKey()));
             candidates.addAll(family(entry.getKey(), entry.getValue(), List.copyOf(candidates)));
         }
         if (candidates.isEmpty()) {

@@ -62,7 +62,8 @@ public record Plan(
 
     /** Returns the same plan without a seed. */
     public Plan withoutSeed() {
-        return new Plan(note, data, division, Optional.empty(), metrics, costs, primary, candidates, evidence, choosing);
+        return new Plan(
+                note, data, division, Optional.empty(), metrics, costs, primary, candidates, evidence, choosing);
     }
 
     /** Returns the same plan of other files. */
@@ -77,6 +78,7 @@ public record Plan(
 
     /** Returns the same plan with a seed. */
     public Plan withSeed(long drawn) {
-        return new Plan(note, data, division, Optional.of(drawn), metrics, costs, primary, candidates, evidence, choosing);
+        return new Plan(
+                note, data, division, Optional.of(drawn), metrics, costs, primary, candidates, evidence, choosing);
     }
 }

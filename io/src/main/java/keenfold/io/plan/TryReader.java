@@ -58,6 +58,13 @@ public final class TryReader {
             }
         }
         return CandidateReader.spread(
-                name, Recipe.of(kind), fixed, varied, Optional.empty(), Optional.empty(), OptionalDouble.empty(), OptionalInt.empty());
+                name,
+                Recipe.of(kind),
+                fixed,
+                varied,
+                Optional.empty(),
+                Optional.empty(),
+                OptionalDouble.empty(),
+                OptionalInt.empty());
     }
 }

@@ -198,7 +198,10 @@ class ExportTest {
                 .containsPattern("\"best-mean\" : 0\\.5,\\s+\"one-se\" : null");
         StringWriter flat = new StringWriter();
         Flat.of("a", "n").row("<q\">", Double.NaN).row("b", 2).json(flat, "by", "fold");
-        assertThat(flat.toString()).contains("\"by\" : \"fold\"").contains("\"a\" : \"<q\\\">\"").contains("\"n\" : null");
+        assertThat(flat.toString())
+                .contains("\"by\" : \"fold\"")
+                .contains("\"a\" : \"<q\\\">\"")
+                .contains("\"n\" : null");
         StringWriter rows = new StringWriter();
         Flat.of("a", "n").row("x,y", Double.NaN).row("b", 0.25).csv(rows);
         assertThat(rows.toString()).isEqualTo("a,n\n\"x,y\",\nb,0.25\n");

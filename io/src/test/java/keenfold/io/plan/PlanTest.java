@@ -125,8 +125,7 @@ class PlanTest {
         assertThat(plan.evidence().method()).isEqualTo(Method.CASES_BCA);
         assertThat(plan.evidence().adjustment()).isEqualTo(Adjust.NONE);
         assertThat(plan.evidence().refits()).isEqualTo(60);
-        assertThat(plan.choosing())
-                .isEqualTo(new Choosing(new Rule(Rule.Kind.M_SE, 0.5), SimplerBy.COLUMNS, true));
+        assertThat(plan.choosing()).isEqualTo(new Choosing(new Rule(Rule.Kind.M_SE, 0.5), SimplerBy.COLUMNS, true));
         assertThat(plan.candidates().get(0).rank()).hasValue(1);
         assertThat(plan.costs().byActual().get("yes")).containsEntry("yes", -0.5);
         assertThat(plan.candidates().get(10).timeLimit()).hasValue(90);

@@ -121,8 +121,9 @@ public final class AcrossView {
         String more = order.size() > MOST_PAIRS
                 ? (order.size() - MOST_PAIRS) + " more pairs are left to --csv and --json\n"
                 : "";
-        String legend = "Wilcoxon's signed-rank test over data sets, W+ the ranks in favour of the first; adjusted by Holm"
-                + " for all pairs. better, neither, worse: on how many data sets the first is called so within the data set.";
+        String legend =
+                "Wilcoxon's signed-rank test over data sets, W+ the ranks in favour of the first; adjusted by Holm"
+                        + " for all pairs. better, neither, worse: on how many data sets the first is called so within the data set.";
         return table.render(ink) + more + ink.quiet(Wrap.lines(legend, 0).stripTrailing()) + "\n";
     }
 }

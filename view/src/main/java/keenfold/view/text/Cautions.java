@@ -338,7 +338,8 @@ public final class Cautions {
                 .filter(c -> c.without().isEmpty() && c.pick() != picks.pick())
                 // That the best mean is another one is what every other rule is for.
                 .filter(c -> !c.rule().equals(Rule.BEST_MEAN))
-                .map(c -> c.rule().label() + " picks " + panel.candidates().get(c.pick()).name())
+                .map(c -> c.rule().label() + " picks "
+                        + panel.candidates().get(c.pick()).name())
                 .toList();
         if (!others.isEmpty()) {
             cautions.add(String.format(

@@ -34,8 +34,7 @@ public final class ComparisonView {
         text.append(scores(inference, metrics, primary, picks, ink)).append('\n');
         text.append(ContrastView.render(inference, primary, contrasts, contrastTitle, true, ink))
                 .append('\n');
-        picks.ifPresent(p -> text.append(
-                PickView.brief(
+        picks.ifPresent(p -> text.append(PickView.brief(
                 panel, primary, p, Simplicity.of(panel), inference.evidence().level(), ink)));
         text.append('\n').append(legend(inference.evidence(), panel, primary, ink));
         return text.toString();

@@ -29,18 +29,17 @@ public final class DetailViews {
 
     /** Returns the score of each split, some candidates a table. */
     public static String byFold(Panel panel, MetricInference metric, int metricIndex, List<Integer> shown, Ink ink) {
-        StringBuilder text = new StringBuilder(
-                ink.strong(metric.metric().name()) + " of each split, " + direction(metric) + "\n");
+        StringBuilder text =
+                new StringBuilder(ink.strong(metric.metric().name()) + " of each split, " + direction(metric) + "\n");
         for (int from = 0; from < shown.size(); from += A_TABLE) {
             List<Integer> some = shown.subList(from, Math.min(shown.size(), from + A_TABLE));
-            TextTable table = TextTable.empty()
-                    .column("repeat", TextTable.Align.RIGHT)
-                    .column("fold", TextTable.Align.RIGHT);
+            TextTable table =
+                    TextTable.empty().column("repeat", TextTable.Align.RIGHT).column("fold", TextTable.Align.RIGHT);
             some.forEach(c -> table.column(panel.candidates().get(c).name(), TextTable.Align.POINT));
             List<int[]> splits = splits(panel);
             for (int[] split : splits.subList(0, Math.min(splits.size(), MOST_LINES))) {
-                List<String> cells = new ArrayList<>(
-                        List.of(Integer.toString(split[0] + 1), Integer.toString(split[1] + 1)));
+                List<String> cells =
+                        new ArrayList<>(List.of(Integer.toString(split[0] + 1), Integer.toString(split[1] + 1)));
                 for (int c : some) {
                     cells.add(Figures.fixed(score(panel.fitsOf(c), split, metricIndex), 4));
                 }
@@ -85,17 +84,18 @@ public final class DetailViews {
      */
     public static String byClass(Inference inference, int candidate, List<String> measures, Ink ink) {
         Panel panel = inference.panel();
-        TextTable table = TextTable.empty()
-                .column("class", TextTable.Align.NAME)
-                .column("rows", TextTable.Align.RIGHT);
+        TextTable table =
+                TextTable.empty().column("class", TextTable.Align.NAME).column("rows", TextTable.Align.RIGHT);
         measures.forEach(m -> table.column(m, TextTable.Align.POINT).column("se", TextTable.Align.POINT));
         int[] counts = panel.task().data().classCounts();
         List<String> labels = panel.task().data().classes().labels();
         for (int c = 0; c < labels.size(); c++) {
             List<String> cells = new ArrayList<>(List.of(labels.get(c), Integer.toString(counts[c])));
             for (String measure : measures) {
-                MeanScore mean =
-                        inference.metric(measure + ":class=" + labels.get(c)).means().get(candidate);
+                MeanScore mean = inference
+                        .metric(measure + ":class=" + labels.get(c))
+                        .means()
+                        .get(candidate);
                 cells.add(Figures.mean(mean.mean(), mean.standardError()));
                 cells.add(Figures.two(mean.standardError()));
             }
@@ -260,9 +260,10 @@ public final class DetailViews {
                 Figures.fixed(s.most(), 3),
                 Figures.two(s.foldStandardError()),
                 Figures.two(s.standardError()))));
-        String legend = "sd folds: of the fold scores, as are min, quartiles and max. sd repeats: of the repeats' scores;"
-                + " small, since repeats share their rows. fold-se: the textbook's sd/sqrt(folds), averaged over repeats,"
-                + " which takes folds for independent. se: uncertainty of the mean for new rows, the one to go by.";
+        String legend =
+                "sd folds: of the fold scores, as are min, quartiles and max. sd repeats: of the repeats' scores;"
+                        + " small, since repeats share their rows. fold-se: the textbook's sd/sqrt(folds), averaged over repeats,"
+                        + " which takes folds for independent. se: uncertainty of the mean for new rows, the one to go by.";
         return ink.strong(metric.metric().name()) + ", its spread\n" + table.render(ink)
                 + ink.quiet(Wrap.lines(legend, 0).stripTrailing()) + "\n";
     }

@@ -64,7 +64,11 @@ public final class PickView {
             Optional<Scheme> scheme,
             Ink ink) {
         PickView view = new PickView(
-                inference.panel(), metric, picks, simplicity, inference.evidence().level());
+                inference.panel(),
+                metric,
+                picks,
+                simplicity,
+                inference.evidence().level());
         return ink.strong("Pick by " + metric.metric().name() + ": " + view.name(picks.pick())) + "\n"
                 + Wrap.lines(view.reason(), 0) + "\n"
                 + view.candidates(ink) + "\n"
@@ -82,10 +86,13 @@ public final class PickView {
                 TextTable.empty().column("candidate", TextTable.Align.NAME).column("mean rank", TextTable.Align.POINT);
         ranks.entrySet().stream()
                 .sorted(Map.Entry.comparingByValue())
-                .forEach(e -> table.row(List.of(e.getKey(), Figures.fixed(e.getValue(), 2)), e.getKey().equals(pick)));
+                .forEach(e -> table.row(
+                        List.of(e.getKey(), Figures.fixed(e.getValue(), 2)),
+                        e.getKey().equals(pick)));
         return ink.strong(String.format(Locale.ROOT, "Over %d data sets: %s", sets, pick)) + "\n"
                 + Wrap.lines(
-                        "by mean rank of the means (1 is best); whether ranks differ beyond chance: contrast --across", 0)
+                        "by mean rank of the means (1 is best); whether ranks differ beyond chance: contrast --across",
+                        0)
                 + table.render(ink);
     }
 
@@ -260,8 +267,10 @@ public final class PickView {
                             mark),
                     c == family.pick());
         }
-        return Wrap.lines("family " + family.name() + ", along its settings; " + picks.rule().label()
-                        + " within the family alone picks " + name(family.pick()), 0)
+        return Wrap.lines(
+                        "family " + family.name() + ", along its settings; "
+                                + picks.rule().label() + " within the family alone picks " + name(family.pick()),
+                        0)
                 + table.render(ink);
     }
 
@@ -287,7 +296,10 @@ public final class PickView {
                             best
                                     ? "0"
                                     : Figures.signed(
-                                            choice.price().map(Contrast::difference).orElse(Double.NaN), se),
+                                            choice.price()
+                                                    .map(Contrast::difference)
+                                                    .orElse(Double.NaN),
+                                            se),
                             choice.price()
                                     .map(c -> Figures.interval(c.low(), c.high(), se))
                                     .orElse(Figures.UNDEFINED),
@@ -335,10 +347,11 @@ public final class PickView {
         }
         String names = picks.leading().stream().map(this::name).collect(Collectors.joining(", "));
         return Wrap.lines(
-                Wrap.visible(picks.leading().size() == metric.compared().size()
-                        ? "Leading: none of the " + metric.compared().size()
-                                + " candidates is shown to be worse than the best."
-                        : "Leading, not shown to be worse than the best: " + names + "."),
+                Wrap.visible(
+                        picks.leading().size() == metric.compared().size()
+                                ? "Leading: none of the " + metric.compared().size()
+                                        + " candidates is shown to be worse than the best."
+                                : "Leading, not shown to be worse than the best: " + names + "."),
                 0);
     }
 

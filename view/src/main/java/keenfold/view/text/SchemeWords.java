@@ -65,10 +65,10 @@ final class SchemeWords {
                 splits.at(0, 0).train().size() == 0
                         ? splits.at(0, 0).test().size() + " rows tested once"
                         : String.format(
-                        Locale.ROOT,
-                        "one split: %d rows trained on, %d tested",
-                        splits.at(0, 0).train().size(),
-                        splits.at(0, 0).test().size());
+                                Locale.ROOT,
+                                "one split: %d rows trained on, %d tested",
+                                splits.at(0, 0).train().size(),
+                                splits.at(0, 0).test().size());
         };
     }
 }

@@ -42,8 +42,8 @@ public final class ScoresView {
         ScoresView view = new ScoresView(inference, trainScores, ink);
         StringBuilder text = new StringBuilder();
         metrics.forEach(m -> text.append(view.metric(inference.metric(m))).append('\n'));
-        boolean known = view.panel.candidates().stream()
-                .anyMatch(c -> !c.kind().name().equals("adopted"));
+        boolean known =
+                view.panel.candidates().stream().anyMatch(c -> !c.kind().name().equals("adopted"));
         return text.append(known ? view.costs() + '\n' : "")
                 .append(view.legend(inference.metric(metrics.get(0))))
                 .toString();
