@@ -198,7 +198,8 @@ class EvidenceIT {
         assertThat(program()
                         .run("pick", "l.kfl", "--rule", "not-worse")
                         .expect(0)
-                        .said())
+                        .out()
+                        .replaceAll("\\s+", " "))
                 .contains("To quote: \"Of 4 candidates compared on the same splits (3 x 5 folds, stratified)");
     }
 
