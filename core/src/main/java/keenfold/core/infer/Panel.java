@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
 import keenfold.core.metric.Outcomes;
@@ -37,6 +38,8 @@ public final class Panel {
     private final List<Map<Integer, Outcomes>> refits;
 
     private final boolean scoresOnly;
+    /** Made when first asked for: the same for every metric. */
+    private final Map<Integer, Widening> instabilities = new ConcurrentHashMap<>();
 
     private Panel(
             Task task,
@@ -313,6 +316,13 @@ public final class Panel {
     /** Returns the number of rows of the data set. */
     public int rows() {
         return task.data().rows();
+    }
+
+    /** What a candidate's ranks say of other training rows; at least two repeats. */
+    Widening instability(int candidate) {
+        return instabilities.computeIfAbsent(
+                candidate,
+                c -> Widening.ofRanks(parts(c), rows(), task.data().classes().count()));
     }
 
     /** Returns whether there are fold scores alone, and no predictions. */

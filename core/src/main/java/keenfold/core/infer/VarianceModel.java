@@ -103,7 +103,7 @@ final class VarianceModel {
         return new Own(
                 scores,
                 without,
-                widened ? Widening.ofRanks(parts, rows, classes) : none,
+                widened ? panel.instability(candidate) : none,
                 widened && metric.kind() == MetricKind.LOSS ? Widening.ofLosses(metric, parts, rows, classes) : none);
     }
 

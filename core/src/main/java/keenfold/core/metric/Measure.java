@@ -100,6 +100,7 @@ public enum Measure {
             "false-negatives", "rows of the class not predicted as it, of all rows of a repeat; lower is better", true);
 
     private static final double CLIP = 1e-15;
+    private static final Classes OTHERS_AND_ONE = new Classes(List.of("0", "1"), 1);
 
     private final String label;
     private final String definition;
@@ -247,6 +248,16 @@ public enum Measure {
      */
     Metric bind(String name, Classes of, int[] counts, ClassWeights weights, double number, Costs costs) {
         int classes = of.count();
+        if (classes > 2 && byLabels() && weights.only().isPresent()) {
+            int[] two = new int[2];
+            for (int c = 0; c < classes; c++) {
+                two[c == weights.only().get() ? 1 : 0] += counts[c];
+            }
+            Metric ofTwo = bind(name, OTHERS_AND_ONE, two, ClassWeights.only(1), number, costs);
+            return ofTwo instanceof CountMetric counted
+                    ? new OneClassMetric(name, counted, weights.only().get())
+                    : ofTwo;
+        }
         int positive = of.positive();
         return switch (this) {
             case ACCURACY -> accuracy(name);

@@ -117,6 +117,17 @@ public final class Outcomes {
         return new Outcomes(classes, row, fold, actual, by, probability);
     }
 
+    /** Returns the labels of one class, 1, against all others, 0; without probabilities. */
+    Outcomes against(int one) {
+        int[] of = new int[actual.length];
+        int[] by = new int[actual.length];
+        for (int i = 0; i < of.length; i++) {
+            of[i] = actual[i] == one ? 1 : 0;
+            by[i] = predicted[i] == one ? 1 : 0;
+        }
+        return new Outcomes(2, row, fold, of, by, new double[0]);
+    }
+
     /** Returns the same outcomes with other predicted classes. */
     Outcomes withPredicted(int[] other) {
         return new Outcomes(classes, row, fold, actual, other, probability);

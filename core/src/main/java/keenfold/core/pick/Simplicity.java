@@ -19,16 +19,24 @@ import keenfold.core.run.Fit;
  * without a value is the least simple.
  */
 public final class Simplicity {
+    private static final int UNKNOWN = Integer.MIN_VALUE;
+
     private final List<Candidate> candidates;
     private final SimplerBy by;
     private final double[] values;
     private final double[] sizes;
+    private final double[] keys;
+    private final int[][] directions;
 
     private Simplicity(List<Candidate> candidates, SimplerBy by, double[] values, double[] sizes) {
         this.candidates = candidates;
         this.by = by;
         this.values = values;
         this.sizes = sizes;
+        this.directions = new int[values.length][values.length];
+        Arrays.stream(directions).forEach(row -> Arrays.fill(row, UNKNOWN));
+        this.keys = new double[values.length];
+        Arrays.setAll(keys, c -> by == SimplerBy.SIZE || Double.isNaN(values[c]) ? rounded(values[c]) : values[c]);
     }
 
     /** Returns the order of a panel's candidates, by the median size of their fits. */
@@ -118,20 +126,16 @@ public final class Simplicity {
      * @param turnedMean mean by candidate, turned so that higher is better
      */
     int compare(int a, int b, IntToDoubleFunction turnedMean) {
-        int byValue = Double.compare(key(a), key(b));
+        int byValue = Double.compare(keys[a], keys[b]);
         if (byValue != 0) {
             return byValue;
         }
-        int byDirection = direction(candidates.get(a), candidates.get(b));
+        int byDirection = direction(a, b);
         if (byDirection != 0) {
             return byDirection;
         }
         int byMean = Double.compare(turnedMean.applyAsDouble(b), turnedMean.applyAsDouble(a));
         return byMean != 0 ? byMean : Integer.compare(a, b);
-    }
-
-    private double key(int candidate) {
-        return by == SimplerBy.SIZE || Double.isNaN(values[candidate]) ? rounded(values[candidate]) : values[candidate];
     }
 
     /** A size to two significant digits; no size is infinite. */
@@ -142,6 +146,14 @@ public final class Simplicity {
         return new java.math.BigDecimal(size)
                 .round(new java.math.MathContext(2))
                 .doubleValue();
+    }
+
+    /** Asked for again and again, draw by draw. */
+    private int direction(int a, int b) {
+        if (directions[a][b] == UNKNOWN) {
+            directions[a][b] = direction(candidates.get(a), candidates.get(b));
+        }
+        return directions[a][b];
     }
 
     private static int direction(Candidate a, Candidate b) {

@@ -31,6 +31,7 @@ public final class Cautions {
     private static final int FEW_ROWS = 80;
     private static final int FEW_OF_CLASS = 20;
     private static final double SELDOM = 0.5;
+    private static final int MOST_NAMED = 6;
 
     private Cautions() {}
 
@@ -197,7 +198,7 @@ public final class Cautions {
                             + " use on new rows; go by the test score, and try simpler settings beside these",
                     data.name(),
                     metric.metric().name(),
-                    String.join(", ", byHeart)));
+                    some(byHeart)));
         }
         List<String> unstable = metric.means().stream()
                 .filter(m -> m.variance().map(v -> v.instability() > UNSTABLE).orElse(false))
@@ -209,7 +210,7 @@ public final class Cautions {
                     "%s: with other training rows the ranking of rows changes a lot for %s (instability above %s); the"
                             + " standard errors allow for it",
                     data.name(),
-                    String.join(", ", unstable),
+                    some(unstable),
                     UNSTABLE));
         }
         return cautions;
@@ -247,7 +248,7 @@ public final class Cautions {
                         "%s: p adjusted of %s is within its Monte Carlo error of %s; ask for more draws, such as --draws"
                                 + " %d, before relying on the call",
                         panel.task().data().name(),
-                        String.join("; ", close),
+                        some(close),
                         Figures.shortest(1 - level),
                         10 * metric.draws()));
     }
@@ -278,6 +279,13 @@ public final class Cautions {
                                 : name + ": refit is conservative, since a resample has fewer different rows than the"
                                         + " data");
         };
+    }
+
+    /** The first few of some names. */
+    private static String some(List<String> names) {
+        return names.size() <= MOST_NAMED
+                ? String.join(", ", names)
+                : String.join(", ", names.subList(0, MOST_NAMED)) + " and " + (names.size() - MOST_NAMED) + " more";
     }
 
     /** Returns what is to be said about a pick by size. */
@@ -348,7 +356,7 @@ public final class Cautions {
                     name,
                     pick,
                     picks.rule().label(),
-                    String.join(", ", others)));
+                    some(others)));
         }
         boolean sameKind = panel.candidates()
                 .get(picks.pick())
@@ -379,7 +387,7 @@ public final class Cautions {
                     Locale.ROOT,
                     "%s: %s %s no %s and count as the least simple",
                     name,
-                    String.join(", ", without),
+                    some(without),
                     without.size() == 1 ? "has" : "have",
                     simplicity.by().label()));
         }

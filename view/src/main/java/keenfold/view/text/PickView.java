@@ -20,6 +20,8 @@ import keenfold.core.split.Scheme;
 
 /** The pick, why it was picked, and what it costs. */
 public final class PickView {
+    private static final int BAR = 24;
+
     private final Panel panel;
     private final MetricInference metric;
     private final Picks picks;
@@ -238,23 +240,25 @@ public final class PickView {
 
     /** A family in the order of its settings, with the pick that the rule makes within it alone. */
     private String family(Picks.Along family, Ink ink) {
-        double least = Double.POSITIVE_INFINITY;
-        double most = Double.NEGATIVE_INFINITY;
+        double worst = Double.POSITIVE_INFINITY;
+        double best = Double.NEGATIVE_INFINITY;
         for (int c : family.members()) {
-            least = Math.min(least, means.get(c).mean());
-            most = Math.max(most, means.get(c).mean());
+            worst = Math.min(worst, metric.metric().turned(means.get(c).mean()));
+            best = Math.max(best, metric.metric().turned(means.get(c).mean()));
         }
+        // A full bar is at least one standard error long, so that chance is not drawn as a slope.
+        double se = means.get(family.best()).standardError();
+        double full = Math.max(best - worst, Double.isNaN(se) ? 0 : se);
         List<String> varied = panel.candidates().get(family.members().get(0)).varied();
         TextTable table = TextTable.empty()
                 .column(String.join("/", varied), TextTable.Align.RIGHT)
                 .column("mean", TextTable.Align.POINT)
                 .column("se", TextTable.Align.POINT)
-                .column("from worst to best mean", TextTable.Align.LEFT)
+                .column("above the worst", TextTable.Align.LEFT)
                 .column("", TextTable.Align.LEFT);
         for (int c : family.members()) {
             MeanScore m = means.get(c);
-            double place = most > least ? (m.mean() - least) / (most - least) : 1;
-            place = metric.metric().higherIsBetter() ? place : 1 - place;
+            double place = full > 0 ? (metric.metric().turned(m.mean()) - worst) / full : 0;
             String mark = c == family.pick()
                     ? c == family.best() ? "its pick, best mean" : "its pick"
                     : c == family.best() ? "best mean" : "";
@@ -263,13 +267,20 @@ public final class PickView {
                             name(c).substring(family.name().length() + 1),
                             Figures.mean(m.mean(), m.standardError()),
                             Figures.two(m.standardError()),
-                            "=".repeat(1 + (int) Math.round(23 * place)),
+                            "=".repeat((int) Math.round(BAR * place)),
                             mark),
                     c == family.pick());
         }
         return Wrap.lines(
-                        "family " + family.name() + ", along its settings; "
-                                + picks.rule().label() + " within the family alone picks " + name(family.pick()),
+                        String.format(
+                                Locale.ROOT,
+                                "family %s, along its settings; %s within the family alone picks %s; a bar of %d signs is"
+                                        + " %s",
+                                family.name(),
+                                picks.rule().label(),
+                                name(family.pick()),
+                                BAR,
+                                Figures.two(full)),
                         0)
                 + table.render(ink);
     }
