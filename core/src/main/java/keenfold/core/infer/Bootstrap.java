@@ -5,6 +5,7 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Seed;
 import keenfold.core.metric.Metric;
@@ -265,20 +266,23 @@ final class Bootstrap {
         boolean joined = panel.task().splits().joined();
         List<List<Integer>> members = withinClasses ? classMembers() : List.of();
         parallel.map(blocks(), block -> {
-            double[][] without = complement(block, members);
-            int lanes = lanes(block);
+            double[][] byUnit = byUnit(block, members);
             int first = block * Scorer.LANES;
-            Arrays.stream(chosen, first, first + lanes)
+            Arrays.stream(chosen, first, first + lanes(block))
                     .filter(c -> c >= 0)
                     .distinct()
                     .forEach(c -> {
+                        // Only the draws that chose it: each draw is scored once, whatever was chosen.
+                        int[] own = IntStream.range(0, lanes(block))
+                                .filter(lane -> chosen[first + lane] == c)
+                                .toArray();
+                        double[][] without = complement(byUnit, own);
                         List<List<Scorer>> one = List.of(scorers.getOrDefault(c, List.of()));
-                        double[] means =
-                                (joined ? meansOfRepeats(without, lanes, one) : meansOfSplits(without, lanes, one))[0];
-                        for (int lane = 0; lane < lanes; lane++) {
-                            if (chosen[first + lane] == c) {
-                                scores[first + lane] = means[lane];
-                            }
+                        double[] means = (joined
+                                ? meansOfRepeats(without, own.length, one)
+                                : meansOfSplits(without, own.length, one))[0];
+                        for (int i = 0; i < own.length; i++) {
+                            scores[first + own[i]] = means[i];
                         }
                     });
             return block;
@@ -286,15 +290,15 @@ final class Bootstrap {
         return scores;
     }
 
-    /** Weights of 1 for the rows whose unit a draw left out, 0 for the others and for rows that are never tested. */
-    private double[][] complement(int block, List<List<Integer>> members) {
-        double[][] byUnit = byUnit(block, members);
-        for (double[] weights : byUnit) {
-            for (int lane = 0; lane < weights.length; lane++) {
-                weights[lane] = weights[lane] == 0 ? 1 : 0;
+    /** Weights of 1 for the rows whose unit some draws left out, 0 for the others and for rows that are never tested. */
+    private double[][] complement(double[][] byUnit, int[] lanes) {
+        double[][] without = new double[byUnit.length][lanes.length];
+        for (int unit = 0; unit < byUnit.length; unit++) {
+            for (int i = 0; i < lanes.length; i++) {
+                without[unit][i] = byUnit[unit][lanes[i]] == 0 ? 1 : 0;
             }
         }
-        return byRow(byUnit, lanes(block));
+        return byRow(without, lanes.length);
     }
 
     private List<List<Integer>> classMembers() {
