@@ -279,8 +279,9 @@ final class Bootstrap {
                         double[][] without = complement(byUnit, own);
                         List<List<Scorer>> one = List.of(scorers.getOrDefault(c, List.of()));
                         double[] means = (joined
-                                ? meansOfRepeats(without, own.length, one)
-                                : meansOfSplits(without, own.length, one))[0];
+                                        ? meansOfRepeats(without, own.length, one)
+                                        : meansOfSplits(without, own.length, one))
+                                [0];
                         for (int i = 0; i < own.length; i++) {
                             scores[first + own[i]] = means[i];
                         }
