@@ -49,6 +49,11 @@ shot compare 'keenfold compare hives.csv --target wintered --positive no --group
 (cd "$work" && keenfold compare hives.csv --target wintered --positive no --groups apiary --leave-out inspected --seed 7 --quiet \
   --try 'logit=logistic strength=1,30,300' --try 'near=nearest neighbours=9,27' --try 'woods=forest trees=100' --try guess=majority -o few.kfl >/dev/null)
 shot scores 'keenfold scores few.kfl --metric auc --metric log-loss'
-shot contrast 'keenfold contrast show/demo.kfl --quiet | head -44'
-shot pick 'keenfold pick few.kfl'
+shot contrast 'keenfold contrast show/demo.kfl --dataset hives'
+shot across 'keenfold contrast show/demo.kfl --across --quiet | head -46'
+shot by-class 'keenfold scores show/demo.kfl --dataset forage --by class --candidate logit/1 --candidate council --candidate tree --candidate guess --quiet'
+shot confusion 'keenfold scores show/demo.kfl --dataset forage --confusion --candidate logit/1 --candidate tree --quiet; keenfold scores show/demo.kfl --dataset forage --confusion=rows --candidate logit/1 --quiet'
+shot thresholds 'keenfold scores show/demo.kfl --dataset hives --thresholds --candidate council --cost no:yes=5 --cost yes:no=1 --quiet'
+shot columns 'keenfold scores few.kfl --by column'
+shot pick 'keenfold pick few.kfl' 62
 shot demo 'rm -rf d; keenfold demo d --quiet | head -44'

@@ -108,15 +108,18 @@ public final class AcrossView {
         for (int i : order.subList(0, Math.min(MOST_PAIRS, order.size()))) {
             Across.Pair pair = all.get(i);
             AcrossSets.Tally tally = sets.tallies().get(i);
+            // The one that the ranks favour stands first.
+            double ranks = sets.across().sets() * (sets.across().sets() + 1) / 2.0;
+            boolean turned = pair.statistic() < ranks / 2;
             table.row(List.of(
-                    names.get(pair.candidate()),
-                    names.get(pair.against()),
-                    Figures.shortest(pair.statistic()),
+                    names.get(turned ? pair.against() : pair.candidate()),
+                    names.get(turned ? pair.candidate() : pair.against()),
+                    Figures.shortest(turned ? ranks - pair.statistic() : pair.statistic()),
                     p(pair.p()),
                     p(pair.pAdjusted()),
-                    Integer.toString(tally.wins()),
+                    Integer.toString(turned ? tally.losses() : tally.wins()),
                     Integer.toString(tally.draws()),
-                    Integer.toString(tally.losses())));
+                    Integer.toString(turned ? tally.wins() : tally.losses())));
         }
         String more = order.size() > MOST_PAIRS
                 ? (order.size() - MOST_PAIRS) + " more pairs are left to --csv and --json\n"
