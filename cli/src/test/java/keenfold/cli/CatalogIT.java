@@ -50,7 +50,8 @@ class CatalogIT {
         Files.writeString(
                 folder.resolve("p.yaml"),
                 "keenfold: 1\ndata: [{file: " + Program.DEMO.resolve("swarm.csv")
-                        + ", target: swarmed, positive: yes}]\n" + "splits: {folds: 3, repeats: 1}\nmetrics: " + metrics
+                        + ", target: swarmed, positive: yes}]\n"
+                        + "splits: {folds: 3, repeats: 1}\ncosts: {yes: {no: 2}}\nmetrics: " + metrics
                         + "\ncandidates:\n" + candidates);
         program.run("run", "p.yaml", "-o", "l.kfl", "--allow-commands").expect(0);
         List<String> steps = new ArrayList<>();

@@ -376,7 +376,7 @@ class SplitsIT {
         assertThat(json.get("datasets").get(0).get("means").get(0).get("running"))
                 .hasSize(5);
         assertThat(program().run("scores", "t.kfl", "--by", "weekday").expect(2).err())
-                .contains("--by weekday: expected repeat");
+                .contains("--by weekday: expected one of repeat, fold, class, dataset, column");
     }
 
     @Test

@@ -43,9 +43,9 @@ class ScoresOnlyTest {
         Arrays.fill(foldOf, of);
         int[] target = new int[of.length];
         Arrays.setAll(target, i -> i % 2);
-        DataSet data = DataSet.of(
-                "d", new Table(of.length, List.of()), new Classes(List.of("0", "1"), 1), target);
-        Task task = Task.of(data, Splits.elsewhere(foldOf), List.of(MetricName.parse("auc"), MetricName.parse("log-loss")));
+        DataSet data = DataSet.of("d", new Table(of.length, List.of()), new Classes(List.of("0", "1"), 1), target);
+        Task task =
+                Task.of(data, Splits.elsewhere(foldOf), List.of(MetricName.parse("auc"), MetricName.parse("log-loss")));
         List<Fit> fits = new ArrayList<>();
         Chance chance = new Seed(3).chance();
         for (int r = 0; r < repeats; r++) {
@@ -84,15 +84,15 @@ class ScoresOnlyTest {
             d[f.repeat() * 4 + f.fold()] += f.candidate() == 0 ? score : f.candidate() == 1 ? -score : 0;
         }
         double mean = Arrays.stream(d).average().orElseThrow();
-        double variance =
-                Arrays.stream(d).map(v -> (v - mean) * (v - mean)).sum() / 11;
+        double variance = Arrays.stream(d).map(v -> (v - mean) * (v - mean)).sum() / 11;
         Contrast c = auc.contrast(0, 1).orElseThrow();
         assertThat(c.difference()).isCloseTo(mean, within(1e-12));
         // Four folds: a test row for three training rows.
         assertThat(c.standardError()).isCloseTo(Math.sqrt((1 / 12.0 + 1 / 3.0) * variance), within(1e-12));
         assertThat(c.p())
                 .isCloseTo(
-                        2 * TDistribution.of(11).survivalProbability(Math.abs(mean) / c.standardError()), within(1e-10));
+                        2 * TDistribution.of(11).survivalProbability(Math.abs(mean) / c.standardError()),
+                        within(1e-10));
         assertThat(auc.contrast(1, 2).orElseThrow().call())
                 .as("the same scores throughout")
                 .isEqualTo(Call.EQUIVALENT);
@@ -110,8 +110,7 @@ class ScoresOnlyTest {
                 .mapToDouble(f -> f.result().orElseThrow().score(1))
                 .toArray();
         assertThat(mean.mean()).isCloseTo(Arrays.stream(own).average().orElseThrow(), within(1e-15));
-        assertThat(mean.standardError())
-                .isCloseTo(Math.sqrt(1 / 12.0 + 1 / 3.0) * Spread.sd(own), within(1e-12));
+        assertThat(mean.standardError()).isCloseTo(Math.sqrt(1 / 12.0 + 1 / 3.0) * Spread.sd(own), within(1e-12));
         assertThat(mean.interval()).isEqualTo(MeanScore.Interval.FOLDS);
         double reach = TDistribution.of(11).inverseCumulativeProbability(0.975) * mean.standardError();
         assertThat(mean.high() - mean.mean()).isCloseTo(reach, within(1e-7));
@@ -138,7 +137,9 @@ class ScoresOnlyTest {
         assertThat(picks.frequency()).isEmpty();
         assertThat(Picker.corrected(auc, simplicity, Rule.ONE_SE)).isNaN();
         Simplicity stated = Simplicity.ranked(auc.panel(), List.of("a", "b"));
-        assertThat(Picker.pick(auc, stated, Rule.parse("m-se=1000")).orElseThrow().pick())
+        assertThat(Picker.pick(auc, stated, Rule.parse("m-se=1000"))
+                        .orElseThrow()
+                        .pick())
                 .isZero();
     }
 

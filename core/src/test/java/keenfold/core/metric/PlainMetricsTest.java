@@ -94,7 +94,17 @@ class PlainMetricsTest {
 
     /** One class of several, from the matrix of all of them. */
     @ParameterizedTest
-    @ValueSource(strings = {"recall", "precision", "specificity", "npv", "f1", "f-beta=2", "true-positives", "false-negatives"})
+    @ValueSource(
+            strings = {
+                "recall",
+                "precision",
+                "specificity",
+                "npv",
+                "f1",
+                "f-beta=2",
+                "true-positives",
+                "false-negatives"
+            })
     void oneClassIsAgainstAllOthers(String name) {
         for (long seed = 7; seed < 12; seed++) {
             Outcomes o = random(seed);

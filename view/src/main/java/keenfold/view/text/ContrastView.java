@@ -1,17 +1,21 @@
 package keenfold.view.text;
 
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import keenfold.core.infer.Adjust;
 import keenfold.core.infer.Call;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Evidence;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.Panel;
 
 /** Contrasts as a table. */
 public final class ContrastView {
+    private static final int MOST_PAIRS = 12;
+
     private ContrastView() {}
 
     /**
@@ -30,7 +34,41 @@ public final class ContrastView {
         if (contrasts.isEmpty()) {
             return "no two candidates can be compared by " + metric.metric().name() + "\n";
         }
-        Panel panel = inference.panel();
+        String table = table(inference, metric, contrasts, sameOpponent, true, ink);
+        if (Wrap.width(table) <= Wrap.WIDTH) {
+            return ink.strong(title) + "\n" + table;
+        }
+        // What is special about pairs finds no room beside them, and stands below.
+        StringBuilder text = new StringBuilder(ink.strong(title) + "\n")
+                .append(table(inference, metric, contrasts, sameOpponent, false, ink));
+        Map<String, List<String>> byNote = new LinkedHashMap<>();
+        for (Contrast c : contrasts) {
+            if (!special(c, metric).isEmpty()) {
+                byNote.computeIfAbsent(call(c, metric, true), k -> new ArrayList<>())
+                        .add(name(inference, c.candidate()) + " and " + name(inference, c.against()));
+            }
+        }
+        byNote.forEach((note, pairs) -> text.append(Wrap.lines(
+                Wrap.visible(
+                        pairs.size() <= MOST_PAIRS
+                                ? note + ": " + String.join(", ", pairs)
+                                : note + ": " + String.join(", ", pairs.subList(0, MOST_PAIRS)) + " and "
+                                        + (pairs.size() - MOST_PAIRS) + " more pairs"),
+                4)));
+        return text.toString();
+    }
+
+    private static String name(Inference inference, int candidate) {
+        return inference.panel().candidates().get(candidate).name();
+    }
+
+    private static String table(
+            Inference inference,
+            MetricInference metric,
+            List<Contrast> contrasts,
+            boolean sameOpponent,
+            boolean notes,
+            Ink ink) {
         Evidence evidence = inference.evidence();
         TextTable table = TextTable.empty().column("candidate", TextTable.Align.NAME);
         if (!sameOpponent) {
@@ -44,10 +82,10 @@ public final class ContrastView {
                 .column("call", TextTable.Align.LEFT);
         for (Contrast c : contrasts) {
             double se = c.standardError();
-            List<String> cells = new java.util.ArrayList<>();
-            cells.add(panel.candidates().get(c.candidate()).name());
+            List<String> cells = new ArrayList<>();
+            cells.add(name(inference, c.candidate()));
             if (!sameOpponent) {
-                cells.add(panel.candidates().get(c.against()).name());
+                cells.add(name(inference, c.against()));
             }
             cells.addAll(List.of(
                     Figures.signed(c.difference(), se),
@@ -55,19 +93,27 @@ public final class ContrastView {
                     Figures.interval(c.low(), c.high(), se),
                     Figures.p(c.p(), metric.draws()),
                     Figures.p(c.pAdjusted(), metric.draws()),
-                    call(c, metric)));
+                    call(c, metric, notes)));
             table.row(cells);
         }
-        return ink.strong(title) + "\n" + table.render(ink);
+        return table.render(ink);
     }
 
-    private static String call(Contrast c, MetricInference metric) {
-        String call = c.call().label();
+    private static String call(Contrast c, MetricInference metric, boolean notes) {
+        String special = special(c, metric);
+        String between = special.startsWith("(") ? " " : ": ";
+        return notes && !special.isEmpty()
+                ? c.call().label() + between + special
+                : c.call().label();
+    }
+
+    /** What is to be said of a pair besides its call; empty if nothing is. */
+    private static String special(Contrast c, MetricInference metric) {
         if (c.call() == Call.EQUIVALENT && c.significant()) {
             boolean better = c.difference() > 0 == metric.metric().higherIsBetter();
-            call += better ? " (better by less than the margin)" : " (worse by less than the margin)";
+            return better ? "(better by less than the margin)" : "(worse by less than the margin)";
         }
-        return c.note().isEmpty() ? call : call + ": " + c.note();
+        return c.note();
     }
 
     /** Returns what the columns mean. */

@@ -77,7 +77,7 @@ class ViewsTest {
         return Inference.of(Panel.of(results, 0), new Evidence(300, 0.95, margin, Optional.empty()), Parallel.of(1));
     }
 
-    private static final Results CLEAR = results(
+    static final Results CLEAR = results(
             data(120, 2.5, 30),
             candidate("guess", "majority"),
             candidate("logit", "logistic"),
