@@ -79,9 +79,9 @@ final class CandidateReader {
         OptionalDouble limit = map.containsKey("time-limit")
                 ? OptionalDouble.of(map.get("time-limit").as(CandidateReader::seconds))
                 : OptionalDouble.empty();
-        OptionalInt rank = map.containsKey("rank")
-                ? OptionalInt.of(Checks.atLeast("rank", map.get("rank").whole(), 1))
-                : OptionalInt.empty();
+        OptionalInt rank = Optional.ofNullable(map.get("rank"))
+                .map(n -> OptionalInt.of(n.check(() -> Checks.atLeast("rank", n.whole(), 1))))
+                .orElse(OptionalInt.empty());
         return node.check(() -> spread(
                 name,
                 new Recipe(steps, kind, wrappers, members),

@@ -16,13 +16,18 @@ import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Fit;
+import keenfold.core.run.FitSink;
 import keenfold.core.run.Parallel;
+import keenfold.core.run.Resamples;
+import keenfold.core.run.Results;
 import keenfold.core.run.Runner;
 import keenfold.core.run.Task;
 import keenfold.core.run.Unit;
+import keenfold.core.split.KFold;
 import keenfold.io.export.CsvExport;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
+import keenfold.io.plan.PlanWriter;
 import keenfold.io.table.DataReader;
 import keenfold.io.table.LoadedData;
 import org.junit.jupiter.api.BeforeEach;
@@ -191,6 +196,73 @@ class LedgerTest {
                 .hasMessageContaining("data set \"d\" has changed since the ledger was made");
         // The refused attempts let go of the lock.
         run(2);
+    }
+
+    /** Refits land as they are made, are read back with the rows they were made on, and are done once. */
+    @Test
+    void refitsComeBackAsTheyWereMade() {
+        run(Integer.MAX_VALUE);
+        KFold scheme = (KFold) plan.division().scheme().orElseThrow();
+        Resamples resamples = new Resamples(comparison, scheme);
+        List<Fit> made = new ArrayList<>();
+        try (LedgerWriter writer = LedgerWriter.open(file(), plan, data, comparison)) {
+            for (int n = 0; n < 2; n++) {
+                assertThat(writer.missing(n)).hasSize(4 * 3);
+                FitSink sink = writer.refits(n);
+                int most = n == 0 ? 12 : 5;
+                Runner.on(Parallel.of(2))
+                        .run(resamples.resample(n), writer.missing(n).subList(0, most), (unit, fits) -> {
+                            sink.accept(unit, fits);
+                            made.addAll(fits);
+                        });
+            }
+        }
+        try (LedgerWriter writer = LedgerWriter.open(file(), plan, data, comparison)) {
+            assertThat(writer.missing(0)).isEmpty();
+            assertThat(writer.missing(1)).hasSize(7);
+            assertThat(writer.missing()).isEmpty();
+        }
+        Results results = LedgerReader.read(file()).results();
+        assertThat(results.fits()).hasSize(32);
+        assertThat(results.refits()).hasSameSizeAs(made);
+        List<Fit> whole = results.refits().stream().filter(f -> f.repeat() == 0).toList();
+        assertThat(whole).hasSize(16);
+        for (Fit read : whole) {
+            Fit direct = made.stream()
+                    .limit(16)
+                    .filter(f -> f.candidate() == read.candidate() && f.fold() == read.fold())
+                    .findFirst()
+                    .orElseThrow();
+            assertThat(read.result()
+                            .orElseThrow()
+                            .outcomes()
+                            .predictsAs(direct.result().orElseThrow().outcomes()))
+                    .isTrue();
+            assertThat(read.making().columns())
+                    .isEqualTo(direct.making().columns())
+                    .isPositive();
+        }
+    }
+
+    /** How results are read may change; which fits are made may not. */
+    @Test
+    void anotherWayOfReadingIsThePlansOwnAffair() {
+        run(3);
+        Plan wider = PlanReader.parse(
+                "p",
+                PlanWriter.write(plan).replace("level: 0.95", "level: 0.9").replace("rule: one-se", "rule: fold-se"));
+        assertThat(wider.evidence().level()).isEqualTo(0.9);
+        LedgerWriter.open(file(), wider, data, comparison).close();
+        Plan kept = LedgerReader.read(file()).plan();
+        assertThat(kept.evidence().level()).isEqualTo(0.9);
+        assertThat(kept.rule().label()).isEqualTo("fold-se");
+        Plan other = PlanReader.parse(
+                "p",
+                PlanWriter.write(plan)
+                        .replace("metrics: [accuracy", "metrics: [error")
+                        .replace("primary: accuracy", "primary: error"));
+        assertThatThrownBy(() -> LedgerWriter.open(file(), other, data, comparison))
+                .hasMessageContaining("the ledger was made from another plan");
     }
 
     @Test

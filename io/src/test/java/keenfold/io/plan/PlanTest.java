@@ -197,6 +197,16 @@ class PlanTest {
     @CsvSource(
             delimiter = '|',
             value = {
+                "evidence: {method: t}|key \"evidence.method\": method \"t\" is not known",
+                "evidence: {method: cases, adjust: max-t}|max-t needs the draws of method pivot",
+                "evidence: {refit: -1}|refit = -1: expected a whole number of at least 0",
+                "pick: {rule: {m-se: -1}}|rule m-se: -1.0: expected a number of standard errors from 0",
+                "pick: {rule: two-se}|rule \"two-se\" is not known",
+                "pick: {rule: {se: 1}}|unknown key \"se\"",
+                "pick: {simpler-by: beauty}|simpler-by \"beauty\" is not known",
+                "pick: {failed: maybe}|failed: maybe: expected allow or refuse",
+                "costs: {a: {b: much}}|key \"costs.a.b\"",
+                "candidates: {g: {classifier: majority, rank: 0}}|rank = 0: expected a whole number of at least 1",
                 "splts: {folds: 5}|p.yaml, line 4, column 8, key \"splts\": unknown key \"splts\"; the nearest is \"splits\"",
                 "splits: {fold: 5}|key \"splits.fold\": unknown key \"fold\"; the nearest is \"folds\"",
                 "splits: {folds: five}|key \"splits.folds\": \"five\": expected a whole number",
