@@ -151,6 +151,6 @@ class OddDataIT {
                 .contains("family near, along its settings")
                 .contains("family logit, along its settings")
                 .contains("Of 60 candidates compared on the same splits");
-        assertThat(outcomes.get(2).said()).contains(" more ").contains("chosen for being best of 60");
+        assertThat(outcomes.get(2).said()).contains("chosen for being best of 60");
     }
 }
