@@ -203,7 +203,7 @@ public final class DetailViews {
         String positive = panel.task().data().classes().positiveLabel();
         TextTable table = TextTable.empty()
                 .column("threshold", TextTable.Align.POINT)
-                .column("called " + Wrap.visible(positive), TextTable.Align.RIGHT)
+                .column("called so", TextTable.Align.RIGHT)
                 .column("recall", TextTable.Align.POINT)
                 .column("specificity", TextTable.Align.POINT)
                 .column("precision", TextTable.Align.POINT)
@@ -232,8 +232,8 @@ public final class DetailViews {
                         Figures.fixed(b.asPredicted(), 4),
                         Figures.fixed(b.apparent(), 4)))
                 .orElse("There are no other folds to find a best threshold on.");
-        return ink.strong(panel.candidates().get(candidate).name()) + ", " + positive
-                + " predicted from a probability on\n" + table.render(ink) + Wrap.lines(Wrap.visible(found), 0);
+        return ink.strong(panel.candidates().get(candidate).name()) + ": \"" + Wrap.visible(positive)
+                + "\" is predicted from this probability on\n" + table.render(ink) + Wrap.lines(Wrap.visible(found), 0);
     }
 
     /** Returns the spread of scores in several forms, each named. */

@@ -92,7 +92,7 @@ class DetailViewsTest {
         fits(text);
         assertThat(text.lines().filter(l -> l.matches(" +0\\.\\d\\d .*"))).hasSize(19);
         assertThat(text.replaceAll("\\s+", " "))
-                .contains("lost predicted from a probability on")
+                .contains("\"lost\" is predicted from this probability on")
                 .contains("Found on the other folds' rows it is worth");
         assertThat(DetailViews.thresholds(PANEL, 1, "accuracy", List.of(), Optional.empty(), PLAIN))
                 .contains("There are no other folds to find a best threshold on.");
