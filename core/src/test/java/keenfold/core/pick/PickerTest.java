@@ -209,4 +209,49 @@ class PickerTest {
                 Picker.pick(metric, simplicity, Rule.BEST_MEAN).orElseThrow().bestMean();
         assertThat(Picker.corrected(metric, simplicity, Rule.BEST_MEAN)).isLessThan(best);
     }
+
+    /** Each mean's draws spread about it by √(V/V_raw), and the rule applied in each draw with that draw's best. */
+    @ParameterizedTest
+    @ValueSource(strings = {"auc", "log-loss"})
+    void frequencyIsTheRuleInEveryDraw(String name) {
+        MetricInference metric = metric(name);
+        Simplicity simplicity = Simplicity.of(PANEL);
+        int[] picked = new int[CANDIDATES.size()];
+        double[][] spread = new double[CANDIDATES.size()][metric.draws()];
+        for (int c = 0; c < spread.length; c++) {
+            double sum = 0;
+            for (int b = 0; b < metric.draws(); b++) {
+                sum += metric.drawnMean(c, b);
+            }
+            double raw = 0;
+            for (int b = 0; b < metric.draws(); b++) {
+                raw += Math.pow(metric.drawnMean(c, b) - sum / metric.draws(), 2) / (metric.draws() - 1);
+            }
+            MeanScore mean = metric.means().get(c);
+            double scale = raw < 1e-20 ? 0 : mean.standardError() / Math.sqrt(raw);
+            for (int b = 0; b < metric.draws(); b++) {
+                spread[c][b] =
+                        metric.metric().turned(mean.mean() + scale * (metric.drawnMean(c, b) - sum / metric.draws()));
+            }
+        }
+        for (int b = 0; b < metric.draws(); b++) {
+            int draw = b;
+            int best = 0;
+            for (int c = 1; c < spread.length; c++) {
+                best = spread[c][b] > spread[best][b] ? c : best;
+            }
+            double limit = spread[best][b] - metric.means().get(best).standardError();
+            int pick = best;
+            for (int c = 0; c < spread.length; c++) {
+                if (spread[c][b] >= limit && simplicity.compare(c, pick, x -> spread[x][draw]) < 0) {
+                    pick = c;
+                }
+            }
+            picked[pick]++;
+        }
+        Picks picks = Picker.pick(metric, simplicity, Rule.ONE_SE).orElseThrow();
+        for (int c = 0; c < picked.length; c++) {
+            assertThat(picks.frequency().get(c)).isCloseTo((double) picked[c] / metric.draws(), within(0.005));
+        }
+    }
 }
