@@ -6,7 +6,7 @@ package keenfold.core.infer;
  * <p>Definition: P(range ≤ q) = K·∫ φ(z)·(Φ(z) − Φ(z − q))^(K − 1) dz, by the trapezoid rule on [−8, 8 + q], whose error is
  * far below 1e-10 for a function that vanishes at both ends.
  *
- * <p>Reference: Hartley (1942), Biometrika 32(3/4), doi:10.2307/2332135.
+ * <p>Reference: Hartley (1942), The range in random samples, Biometrika 32(3/4).
  */
 final class StudentisedRange {
     private static final int STEPS = 4000;

@@ -200,7 +200,8 @@ public enum Measure {
             case G_MEAN -> "Kubat and Matwin (1997), Proc. 14th Int. Conf. Machine Learning";
             case AUC_PAIRS -> "Hand and Till (2001), Mach. Learn. 45, doi:10.1023/A:1010920819831";
             case PARTIAL_AUC -> "McClish (1989), Med. Decis. Making 9(3), doi:10.1177/0272989X8900900307, not rescaled";
-            case BRIER_SKILL -> "Murphy (1973), J. Appl. Meteorol. 12(1), doi:10.1175/1520-0450(1973)012";
+            case BRIER_SKILL ->
+                "Murphy (1973), J. Appl. Meteorol. 12(1), doi:10.1175/1520-0450(1973)012<0595:ANVPOT>2.0.CO;2";
             case CALIBRATION_ERROR -> "Murphy and Winkler (1977), J. R. Stat. Soc. C 26(1), doi:10.2307/2346866";
             case COST -> "Adams and Hand (1999), Pattern Recognit. 32(7), doi:10.1016/S0031-3203(98)00154-X";
             case TRUE_POSITIVES, FALSE_POSITIVES, TRUE_NEGATIVES, FALSE_NEGATIVES ->

@@ -16,6 +16,7 @@ import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.Method;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
+import keenfold.core.metric.Measure;
 import keenfold.core.metric.MetricKind;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
@@ -181,6 +182,10 @@ public final class Cautions {
                     Figures.percent(most),
                     most,
                     metric.metric().name()));
+        }
+        if (metric.metric().name().startsWith(Measure.CALIBRATION_ERROR.label())) {
+            cautions.add(data.name()
+                    + ": how good standard errors of calibration-error are was not studied; take them as" + " rough");
         }
         List<String> byHeart = metric.means().stream()
                 .filter(m -> farAbove(metric, m))
