@@ -37,6 +37,22 @@ import picocli.CommandLine.Option;
         description = "Shows differences of candidates with interval, p-value (adjusted for all pairs at once) and"
                 + " call: better, worse, equivalent or undecided.")
 final class ContrastCommand implements Callable<Integer> {
+    /** The columns of a table of contrasts. */
+    static final List<String> COLUMNS = List.of(
+            "dataset",
+            "candidate",
+            "against",
+            "difference",
+            "se",
+            "low",
+            "high",
+            "low_all",
+            "high_all",
+            "p",
+            "p_adjusted",
+            "call",
+            "metric");
+
     private final Console console;
 
     @Mixin
@@ -358,9 +374,16 @@ final class ContrastCommand implements Callable<Integer> {
     private void csv(List<Shown> all) {
         List<List<String>> rows = new ArrayList<>();
         for (Shown shown : all) {
-            Panel panel = shown.inference().panel();
-            for (Contrast c : shown.opponents().contrasts()) {
-                rows.add(List.of(
+            rows.addAll(rows(shown.metric(), shown.opponents().contrasts()));
+        }
+        CsvExport.table(COLUMNS, rows, console.writer());
+    }
+
+    /** Contrasts as lines of a table with the columns of {@link #COLUMNS}. */
+    static List<List<String>> rows(MetricInference metric, List<Contrast> contrasts) {
+        Panel panel = metric.panel();
+        return contrasts.stream()
+                .map(c -> List.of(
                         panel.task().data().name(),
                         panel.candidates().get(c.candidate()).name(),
                         panel.candidates().get(c.against()).name(),
@@ -373,25 +396,7 @@ final class ContrastCommand implements Callable<Integer> {
                         CsvExport.cell(c.p()),
                         CsvExport.cell(c.pAdjusted()),
                         c.call().label(),
-                        shown.metric().metric().name()));
-            }
-        }
-        CsvExport.table(
-                List.of(
-                        "dataset",
-                        "candidate",
-                        "against",
-                        "difference",
-                        "se",
-                        "low",
-                        "high",
-                        "low_all",
-                        "high_all",
-                        "p",
-                        "p_adjusted",
-                        "call",
-                        "metric"),
-                rows,
-                console.writer());
+                        metric.metric().name()))
+                .toList();
     }
 }

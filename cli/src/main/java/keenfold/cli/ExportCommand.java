@@ -5,9 +5,16 @@ import java.io.IOException;
 import java.io.Writer;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import keenfold.core.infer.Inference;
+import keenfold.core.infer.Panel;
+import keenfold.core.metric.MetricName;
+import keenfold.core.run.Parallel;
+import keenfold.core.run.Results;
 import keenfold.io.InputException;
 import keenfold.io.export.CsvExport;
 import keenfold.io.ledger.LedgerContent;
@@ -47,6 +54,7 @@ final class ExportCommand implements Callable<Integer> {
         folds,
         scores,
         fits,
+        contrasts,
         plan
     }
 
@@ -77,16 +85,45 @@ final class ExportCommand implements Callable<Integer> {
         return Exit.DONE;
     }
 
+    /** Every pair of every data set, under each metric of the plan, by the plan's evidence. */
+    private static List<List<String>> contrasts(LedgerContent content) {
+        List<List<String>> rows = new ArrayList<>();
+        boolean allowed = content.plan().choosing().failedAllowed();
+        List<String> names =
+                content.plan().metrics().stream().map(MetricName::text).toList();
+        for (int t = 0; t < content.results().tasks().size(); t++) {
+            Inference inference = Inference.of(
+                    Panel.of(content.results(), t, allowed),
+                    content.plan().evidence(),
+                    Parallel.of(Runtime.getRuntime().availableProcessors()));
+            inference.together(names);
+            for (String name : names) {
+                rows.addAll(ContrastCommand.rows(
+                        inference.metric(name), inference.metric(name).contrasts()));
+            }
+        }
+        return rows;
+    }
+
     private void write(LedgerContent content, Writer out) {
+        if ((what == What.predictions || what == What.folds)
+                && content.results().kept() == Results.Kept.SCORES) {
+            throw new InputException(
+                    ledger.toString(),
+                    "has no " + what + ": only scores were adopted into it; export scores or contrasts");
+        }
         try {
             switch (what) {
                 case predictions -> CsvExport.predictions(content.results(), out);
                 case folds -> CsvExport.folds(content.results(), out);
                 case scores -> CsvExport.scores(content.results(), out);
                 case fits -> CsvExport.fits(content.results(), out);
+                case contrasts -> CsvExport.table(ContrastCommand.COLUMNS, contrasts(content), out);
                 case plan -> out.write(PlanWriter.write(content.plan()));
             }
             out.flush();
+        } catch (IllegalArgumentException e) {
+            throw new InputException(ledger.toString(), String.valueOf(e.getMessage()), e);
         } catch (IOException e) {
             throw new InputException(
                     output.map(Path::toString).orElse("output"), "cannot be written: " + e.getMessage(), e);

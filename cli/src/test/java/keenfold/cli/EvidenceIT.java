@@ -360,6 +360,23 @@ class EvidenceIT {
         // same.
         assertThat(theirs).containsExactly(own, within(1e-9));
         assertThat(program()
+                        .run("export", "s.kfl", "--what", "predictions")
+                        .expect(3)
+                        .err())
+                .contains("only scores were adopted into it");
+        // Two data sets, two metrics, six pairs, and a header; the numbers are those of contrast.
+        String exported = program()
+                .run("export", "l.kfl", "--what", "contrasts")
+                .expect(0)
+                .out();
+        assertThat(exported.lines()).hasSize(1 + 2 * 2 * 6);
+        String shown = program()
+                .run("contrast", "l.kfl", "--against", "bush", "--csv", "--quiet")
+                .expect(0)
+                .out();
+        assertThat(exported.lines().toList())
+                .containsAll(shown.lines().filter(l -> l.contains(",bush,")).toList());
+        assertThat(program()
                         .run("contrast", "s.kfl", "--method", "cases")
                         .expect(3)
                         .err())
