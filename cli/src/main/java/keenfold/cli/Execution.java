@@ -3,6 +3,7 @@ package keenfold.cli;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.ConcurrentSkipListMap;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -11,6 +12,7 @@ import keenfold.core.run.Comparison;
 import keenfold.core.run.Fit;
 import keenfold.core.run.FitSink;
 import keenfold.core.run.Parallel;
+import keenfold.core.run.Resamples;
 import keenfold.core.run.Runner;
 import keenfold.core.run.Unit;
 import keenfold.io.ledger.LedgerWriter;
@@ -41,6 +43,8 @@ final class Execution {
         ConcurrentSkipListMap<String, Integer> reasons = new ConcurrentSkipListMap<>();
         AtomicBoolean ended = new AtomicBoolean();
         Runner runner = Runner.on(Parallel.of(threads));
+        // Refused before a ledger is made, if the rows cannot be divided again.
+        Optional<Resamples> resamples = job.resamples();
         LedgerWriter writer = LedgerWriter.open(ledger, job.plan(), job.data(), job.comparison());
         Thread onSignal = new Thread(() -> {
             if (!ended.get()) {
@@ -60,7 +64,7 @@ final class Execution {
             }
             List<Unit> all = job.comparison().units();
             List<Unit> missing = writer.missing();
-            List<Refit> refits = refits(job, writer);
+            List<Refit> refits = refits(resamples, job.plan().evidence().refits(), writer);
             int units = missing.size()
                     + refits.stream().mapToInt(r -> r.units().size()).sum();
             if (units == 0) {
@@ -116,14 +120,14 @@ final class Execution {
      */
     private record Refit(int number, Supplier<Comparison> comparison, List<Unit> units) {}
 
-    private static List<Refit> refits(Job job, LedgerWriter writer) {
+    private static List<Refit> refits(Optional<Resamples> resamples, int count, LedgerWriter writer) {
         List<Refit> refits = new ArrayList<>();
-        job.resamples().ifPresent(resamples -> {
-            for (int n = 0; n < job.plan().evidence().refits(); n++) {
+        resamples.ifPresent(of -> {
+            for (int n = 0; n < count; n++) {
                 int number = n;
                 List<Unit> missing = writer.missing(n);
                 if (!missing.isEmpty()) {
-                    refits.add(new Refit(n, () -> resamples.resample(number), missing));
+                    refits.add(new Refit(n, () -> of.resample(number), missing));
                 }
             }
         });

@@ -329,6 +329,17 @@ class EvidenceIT {
     }
 
     @Test
+    void rowsThatCannotBeDividedAgainAreRefusedBeforeALedgerIsMade() throws Exception {
+        write("loo.yaml", ", refit: 50");
+        Path plan = folder.resolve("loo.yaml");
+        Files.writeString(
+                plan, Files.readString(plan).replace("{folds: 5, repeats: 3}", "{scheme: monte-carlo, repeats: 5}"));
+        assertThat(program().run("run", "loo.yaml", "-o", "loo.kfl").expect(3).err())
+                .contains("resampled rows are divided into folds anew, which needs splits of scheme k-fold");
+        assertThat(folder.resolve("loo.kfl")).doesNotExist();
+    }
+
+    @Test
     void adoptedTablesAreReadAsTheirOwn() throws Exception {
         program().run("export", "l.kfl", "--what", "predictions", "-o", "p.csv").expect(0);
         Files.deleteIfExists(folder.resolve("a.kfl"));
