@@ -15,6 +15,7 @@ import keenfold.core.metric.MetricName;
 import keenfold.io.InputException;
 import keenfold.io.export.CsvExport;
 import keenfold.io.export.JsonExport;
+import keenfold.io.plan.AdoptedKind;
 import keenfold.view.text.Cautions;
 import keenfold.view.text.DetailViews;
 import keenfold.view.text.Heading;
@@ -116,6 +117,7 @@ final class ScoresCommand implements Callable<Integer> {
                     "the fits were not scored on their training rows; run the plan into a new ledger with"
                             + " --train-scores");
         }
+        requireWhatLooksNeed(read);
         CloserLooks looks = new CloserLooks(console, common, reading, candidates);
         if (confusion.isPresent()) {
             looks.confusion(read, cells(confusion.get()), by.isPresent());
@@ -129,6 +131,23 @@ final class ScoresCommand implements Callable<Integer> {
             scores(read);
         }
         return Exit.DONE;
+    }
+
+    /** Some looks need predictions, or candidates that can be trained: adopted ones may have neither. */
+    private void requireWhatLooksNeed(Reading.Read read) {
+        boolean predictions = confusion.isPresent() || thresholds || by.equals(Optional.of("repeat"));
+        if (predictions && read.inferences().stream().anyMatch(i -> i.panel().scoresOnly())) {
+            throw new InputException(
+                    reading.ledger().toString(),
+                    "this look needs predictions, and only scores were adopted here; adopt predictions, or ask for --by"
+                            + " fold, --by dataset or --spread");
+        }
+        if (by.equals(Optional.of("column"))
+                && read.content().plan().candidates().stream().anyMatch(AdoptedKind::is)) {
+            throw new InputException(
+                    reading.ledger().toString(),
+                    "--by column trains anew, and adopted candidates cannot be trained; ask it of a ledger that run made");
+        }
     }
 
     /** Metrics that have to be there besides those of the plan. */

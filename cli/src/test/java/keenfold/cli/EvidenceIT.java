@@ -375,6 +375,12 @@ class EvidenceIT {
                         .expect(3)
                         .err())
                 .contains("only scores were adopted into it");
+        for (String look : List.of("--confusion", "--thresholds", "--by=repeat")) {
+            assertThat(program().run("scores", "s.kfl", look).expect(3).err())
+                    .contains("needs predictions, and only scores were adopted here");
+        }
+        assertThat(program().run("scores", "a.kfl", "--by", "column").expect(3).err())
+                .contains("adopted candidates cannot be trained");
         // Two data sets, two metrics, six pairs, and a header; the numbers are those of contrast.
         String exported = program()
                 .run("export", "l.kfl", "--what", "contrasts")

@@ -167,7 +167,7 @@ final class Bootstrap {
         return weights;
     }
 
-    /** Draws all weights and returns how many cases were drawn: what drawing costs by itself. */
+    /** Draws all weights, and returns a sum of some so that none is left out: what drawing costs by itself. */
     double weightsAlone() {
         return parallel
                 .map(blocks(), block -> Arrays.stream(byUnit(block, List.of()))
