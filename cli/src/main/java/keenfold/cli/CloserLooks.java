@@ -6,7 +6,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.IntStream;
 import keenfold.core.infer.Confusions;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
@@ -21,7 +20,6 @@ import keenfold.core.run.Fit;
 import keenfold.core.run.Importance;
 import keenfold.io.InputException;
 import keenfold.io.Nearest;
-import keenfold.io.command.CommandKind;
 import keenfold.io.export.CsvExport;
 import keenfold.io.export.Flat;
 import keenfold.io.export.JsonExport;
@@ -438,31 +436,20 @@ final class CloserLooks {
     }
 
     void byColumn(Reading.Read read, String name, Optional<Path> data, int repeats) {
-        List<Path> folders = new ArrayList<>();
-        folders.add(Optional.ofNullable(reading.ledger().toAbsolutePath().getParent())
-                .orElse(Path.of("")));
-        data.ifPresent(folders::add);
-        Job job = Job.of(read.content().plan(), reading.ledger().toString(), folders);
         Flat.Table table = Flat.of("dataset", "candidate", "metric", "column", "drop", "sd", "splits", "own_weight");
         for (Inference inference : read.inferences()) {
             Panel panel = inference.panel();
-            int task = IntStream.range(0, job.comparison().tasks().size())
-                    .filter(t -> job.comparison().tasks().get(t).data().name().equals(name(inference)))
-                    .findFirst()
-                    .orElseThrow();
-            List<Integer> shown = shown(panel).stream()
-                    .filter(c -> CommandKind.of(panel.candidates().get(c)).isEmpty())
-                    .toList();
             MetricInference metric = inference.metric(name);
-            List<Importance.Drops> all = Importance.of(
-                    job.comparison(),
-                    task,
-                    shown,
-                    metric.metric(),
+            ColumnWorth worth = ColumnWorth.of(
+                    read.content().plan(),
+                    reading.ledger(),
+                    data,
+                    metric,
+                    shown(panel),
                     repeats,
                     reading.threads().parallel());
-            List<String> columns =
-                    job.comparison().tasks().get(task).data().features().names();
+            List<Importance.Drops> all = worth.drops();
+            List<String> columns = worth.columns();
             if (!machine()) {
                 heading(read, inference);
                 console.out().print(DetailViews.byColumn(panel, metric, columns, all, console.ink(common)));

@@ -6,7 +6,9 @@ import java.io.Writer;
 import java.nio.charset.StandardCharsets;
 import java.util.Collection;
 import java.util.LinkedHashSet;
+import java.util.Locale;
 import java.util.Set;
+import java.util.stream.Stream;
 import keenfold.view.text.Ink;
 import keenfold.view.text.Wrap;
 
@@ -59,6 +61,16 @@ final class Console {
 
     Ink ink(Common common) {
         return Ink.of(common.color() && isTerminal("OUT"));
+    }
+
+    /** Whether the terminal, by its locale, shows more than ASCII. */
+    static boolean unicode() {
+        return Stream.of("LC_ALL", "LC_CTYPE", "LANG")
+                .map(System::getenv)
+                .filter(v -> v != null && !v.isEmpty())
+                .findFirst()
+                .filter(v -> v.toUpperCase(Locale.ROOT).replace("-", "").contains("UTF8"))
+                .isPresent();
     }
 
     /** Whether progress is looked at: on a terminal, not in a file or a pipe. */

@@ -40,6 +40,8 @@ final class Keenfold implements Callable<Integer> {
         commands.put("scores", ScoresCommand::new);
         commands.put("contrast", ContrastCommand::new);
         commands.put("pick", PickCommand::new);
+        commands.put("report", ReportCommand::new);
+        commands.put("draw", DrawCommand::new);
         commands.put("export", ExportCommand::new);
         return commands;
     }

@@ -10,6 +10,7 @@ import keenfold.core.data.Chance;
 import keenfold.core.data.Seed;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
+import keenfold.core.metric.RankCurve;
 import keenfold.core.metric.Scorer;
 import keenfold.core.run.Parallel;
 
@@ -142,6 +143,23 @@ final class Bootstrap {
             return block;
         });
         return byDraw;
+    }
+
+    /** What is done with the weights of one draw. */
+    interface OfDraw {
+        void take(int draw, RankCurve.Weights weights);
+    }
+
+    /** Hands over the weights of every draw, several draws at a time. */
+    void eachDraw(OfDraw taken) {
+        parallel.map(blocks(), block -> {
+            double[][] byRow = weights(block, List.of());
+            for (int lane = 0; lane < lanes(block); lane++) {
+                int own = lane;
+                taken.take(block * Scorer.LANES + lane, row -> byRow[row][own]);
+            }
+            return block;
+        });
     }
 
     /** The weights of a block of draws by row; rows of one unit share an array, and rows never tested one of zeros. */

@@ -63,17 +63,7 @@ final class CaseTester implements Tester {
     private static double[] ends(double[] sorted, Shift shift, double level) {
         double tail = (1 - level) / 2;
         double z = Special.normalQuantile(tail);
-        return new double[] {quantile(sorted, shift.at(z)), quantile(sorted, shift.at(-z))};
-    }
-
-    /** Quantile of type 7. */
-    static double quantile(double[] sorted, double share) {
-        double at = share * (sorted.length - 1);
-        int below = (int) Math.floor(at);
-        if (below >= sorted.length - 1) {
-            return sorted[sorted.length - 1];
-        }
-        return sorted[below] + (at - below) * (sorted[below + 1] - sorted[below]);
+        return new double[] {Spread.quantile(sorted, shift.at(z)), Spread.quantile(sorted, shift.at(-z))};
     }
 
     static double percentileP(double[] draws) {

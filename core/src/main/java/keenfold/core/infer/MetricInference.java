@@ -547,6 +547,10 @@ public final class MetricInference {
         return evidence;
     }
 
+    Parallel parallel() {
+        return parallel;
+    }
+
     Pivot.Roots roots() {
         return roots;
     }

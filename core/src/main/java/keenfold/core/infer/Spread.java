@@ -39,12 +39,22 @@ public record Spread(
                 sd(folds),
                 sd(repeats),
                 any ? folds[0] : Double.NaN,
-                any ? CaseTester.quantile(folds, 0.25) : Double.NaN,
-                any ? CaseTester.quantile(folds, 0.5) : Double.NaN,
-                any ? CaseTester.quantile(folds, 0.75) : Double.NaN,
+                any ? quantile(folds, 0.25) : Double.NaN,
+                any ? quantile(folds, 0.5) : Double.NaN,
+                any ? quantile(folds, 0.75) : Double.NaN,
                 any ? folds[folds.length - 1] : Double.NaN,
                 metric.foldStandardError(candidate),
                 metric.means().get(candidate).standardError());
+    }
+
+    /** Returns a quantile of at least one value in rising order, by linear interpolation (type 7 of Hyndman and Fan). */
+    public static double quantile(double[] sorted, double share) {
+        double at = share * (sorted.length - 1);
+        int below = (int) Math.floor(at);
+        if (below >= sorted.length - 1) {
+            return sorted[sorted.length - 1];
+        }
+        return sorted[below] + (at - below) * (sorted[below + 1] - sorted[below]);
     }
 
     /** Returns the mean, NaN of nothing. */

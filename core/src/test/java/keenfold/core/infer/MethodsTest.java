@@ -212,7 +212,7 @@ class MethodsTest {
         double z = bias + Special.normalQuantile(0.025);
         double at = org.apache.commons.statistics.distribution.NormalDistribution.of(0, 1)
                 .cumulativeProbability(bias + z / (1 - acceleration * z));
-        assertThat(c.low()).isCloseTo(CaseTester.quantile(sorted, at), within(1e-9));
+        assertThat(c.low()).isCloseTo(Spread.quantile(sorted, at), within(1e-9));
     }
 
     /** The interval at level 1 − p ends at 0: that is what its p means. */

@@ -1,0 +1,63 @@
+package keenfold.cli;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.IntStream;
+import keenfold.core.infer.MetricInference;
+import keenfold.core.infer.Panel;
+import keenfold.core.run.Importance;
+import keenfold.core.run.Parallel;
+import keenfold.io.command.CommandKind;
+import keenfold.io.plan.Plan;
+
+/**
+ * What columns are worth to some candidates of a ledger, which are trained anew for it.
+ *
+ * @param columns names of the data set's columns
+ * @param drops one per candidate; programs of the user's are left out
+ */
+record ColumnWorth(List<String> columns, List<Importance.Drops> drops) {
+    ColumnWorth {
+        columns = List.copyOf(columns);
+        drops = List.copyOf(drops);
+    }
+
+    /**
+     * Trains them on the splits of some repeats.
+     *
+     * @param ledger beside which the data are looked for
+     * @param data another folder to look in
+     * @throws keenfold.io.InputException if the data are not there, or not the ledger's
+     */
+    static ColumnWorth of(
+            Plan plan,
+            Path ledger,
+            Optional<Path> data,
+            MetricInference metric,
+            List<Integer> candidates,
+            int repeats,
+            Parallel parallel) {
+        List<Path> folders = new ArrayList<>();
+        folders.add(Optional.ofNullable(ledger.toAbsolutePath().getParent()).orElse(Path.of("")));
+        data.ifPresent(folders::add);
+        Job job = Job.of(plan, ledger.toString(), folders);
+        Panel panel = metric.panel();
+        int task = IntStream.range(0, job.comparison().tasks().size())
+                .filter(t -> job.comparison()
+                        .tasks()
+                        .get(t)
+                        .data()
+                        .name()
+                        .equals(panel.task().data().name()))
+                .findFirst()
+                .orElseThrow();
+        List<Integer> shown = candidates.stream()
+                .filter(c -> CommandKind.of(panel.candidates().get(c)).isEmpty())
+                .toList();
+        return new ColumnWorth(
+                job.comparison().tasks().get(task).data().features().names(),
+                Importance.of(job.comparison(), task, shown, metric.metric(), repeats, parallel));
+    }
+}

@@ -1,0 +1,118 @@
+package keenfold.core.infer;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import keenfold.core.metric.Curve;
+import keenfold.core.metric.RankCurve;
+
+/**
+ * The ROC or precision-recall curve of one candidate and class: of each repeat, their mean, and a band about it.
+ *
+ * <p>Definition: repeats as in {@link RankCurve}; the mean is that of the repeats at each x, so that the area under it is
+ * the mean auc (average-precision). The band is pointwise: at each x of a grid, the quantiles of the mean curve in
+ * {@link #DRAWS} draws, spread about the mean curve by √(V/V_raw) of the metric's mean (statistics.md 4), cut to 0 … 1. It
+ * says how far the curve at one x may be off for new rows, not how far a whole curve may be.
+ *
+ * @param parts the curve of each repeat (of each split, where splits are scored by themselves)
+ * @param mean of the parts
+ * @param low lower end of the band at the points of the grid; empty where there is no band
+ * @param high upper end
+ */
+public record MeanCurve(List<Curve> parts, Curve mean, List<Double> low, List<Double> high) {
+    /** How many draws a band is made of, at most. */
+    public static final int DRAWS = 1000;
+
+    /** How many points the grid of a band has, from 0 to 1. */
+    public static final int GRID = 101;
+
+    /** Copies the lists. */
+    public MeanCurve {
+        parts = List.copyOf(parts);
+        low = List.copyOf(low);
+        high = List.copyOf(high);
+    }
+
+    /** Returns the x of a point of the grid. */
+    public static double grid(int g) {
+        return g / (GRID - 1.0);
+    }
+
+    /**
+     * Returns the curves of an admitted candidate; empty where no repeat has one.
+     *
+     * @param metric auc or average-precision, whose variance the band has
+     * @param c class index
+     */
+    public static Optional<MeanCurve> of(MetricInference metric, int candidate, RankCurve.Kind kind, int c) {
+        Panel panel = metric.panel();
+        List<RankCurve> ranked = panel.parts(candidate).stream()
+                .map(o -> RankCurve.of(kind, o, c))
+                .toList();
+        List<Curve> parts = ranked.stream().flatMap(r -> r.plain().stream()).toList();
+        if (parts.isEmpty()) {
+            return Optional.empty();
+        }
+        Curve mean = Curve.mean(parts, ones(parts.size()));
+        Optional<Variance> variance = metric.compared().contains(candidate)
+                ? metric.means().get(candidate).variance()
+                : Optional.empty();
+        double spread =
+                variance.filter(v -> v.raw() > 0).map(Variance::widening).orElse(Double.NaN);
+        if (Double.isNaN(spread)) {
+            return Optional.of(new MeanCurve(parts, mean, List.of(), List.of()));
+        }
+        double[][] drawn = drawn(metric, ranked);
+        List<Double> low = new ArrayList<>();
+        List<Double> high = new ArrayList<>();
+        double tail = (1 - metric.evidence().level()) / 2;
+        for (int g = 0; g < GRID; g++) {
+            int at = g;
+            double[] values = Arrays.stream(drawn)
+                    .filter(d -> d.length > 0)
+                    .mapToDouble(d -> d[at])
+                    .sorted()
+                    .toArray();
+            double centre = VarianceModel.mean(values);
+            double own = mean.at(grid(g));
+            low.add(cut(own + spread * (Spread.quantile(values, tail) - centre)));
+            high.add(cut(own + spread * (Spread.quantile(values, 1 - tail) - centre)));
+        }
+        return Optional.of(new MeanCurve(parts, mean, low, high));
+    }
+
+    private static double cut(double y) {
+        return Math.max(0, Math.min(1, y));
+    }
+
+    private static double[] ones(int n) {
+        double[] ones = new double[n];
+        Arrays.fill(ones, 1);
+        return ones;
+    }
+
+    /** By draw the mean curve at the points of the grid; nothing where more than half of the parts have none. */
+    private static double[][] drawn(MetricInference metric, List<RankCurve> ranked) {
+        Panel panel = metric.panel();
+        int draws = Math.min(DRAWS, metric.evidence().draws());
+        Bootstrap bootstrap = new Bootstrap(panel, draws, metric.parallel());
+        double[][] drawn = new double[draws][];
+        bootstrap.eachDraw((draw, weights) -> {
+            double[] sum = new double[GRID];
+            int used = 0;
+            for (RankCurve part : ranked) {
+                double[] values = part.at(GRID, weights);
+                used += values.length > 0 ? 1 : 0;
+                for (int g = 0; g < values.length; g++) {
+                    sum[g] += values[g];
+                }
+            }
+            int count = used;
+            drawn[draw] = 2 * used < ranked.size()
+                    ? new double[0]
+                    : Arrays.stream(sum).map(s -> s / count).toArray();
+        });
+        return drawn;
+    }
+}

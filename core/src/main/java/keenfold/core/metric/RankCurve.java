@@ -1,0 +1,201 @@
+package keenfold.core.metric;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import keenfold.core.data.WeightedSort;
+
+/**
+ * ROC and precision-recall curves of one class against the rest, as the metrics auc and average-precision join folds.
+ *
+ * <p>Definition: rows of a fold are ranked among themselves alone. With P_f rows of the class and N_f others in fold f, the
+ * ROC curve is the mean over folds, at each false positive rate, of the folds' true positive rates, weighted by P_f·N_f;
+ * tied rows are passed in a straight line. Its area is auc. The precision-recall curve is the mean over folds, at each
+ * recall, of the folds' precisions, weighted by P_f, where precision holds over the step of recall that ends at it. Its area
+ * is average-precision. Folds without rows of the class (for ROC: or without others) say nothing and are left out.
+ *
+ * <p>Shapes: weights by row of the data set, not negative. Cost: O(n log n) once, then O(n) a curve.
+ *
+ * <p>Reference: Fawcett (2006), Pattern Recognit. Lett. 27(8), doi:10.1016/j.patrec.2005.10.010; vertical averaging.
+ */
+public final class RankCurve {
+    private final Kind kind;
+    private final List<Fold> folds = new ArrayList<>();
+
+    /** What is drawn against what. */
+    public enum Kind {
+        /** True positive rate against false positive rate. */
+        ROC,
+        /** Precision against recall. */
+        PRECISION_RECALL
+    }
+
+    /** The rows of one fold by falling probability, cut into runs of ties. */
+    private static final class Fold {
+        private final int[] row;
+        private final boolean[] own;
+        private final int[] runEnds;
+
+        Fold(int[] row, boolean[] own, int[] runEnds) {
+            this.row = row;
+            this.own = own;
+            this.runEnds = runEnds;
+        }
+    }
+
+    private RankCurve(Kind kind) {
+        this.kind = kind;
+    }
+
+    /** Returns the curves of a class. */
+    public static RankCurve of(Kind kind, Outcomes outcomes, int c) {
+        RankCurve curve = new RankCurve(kind);
+        int n = outcomes.size();
+        double[] probability = new double[n];
+        Arrays.setAll(probability, i -> -outcomes.probability(i, c));
+        List<List<Integer>> byFold = new ArrayList<>();
+        for (int i : WeightedSort.order(probability)) {
+            while (byFold.size() <= outcomes.fold(i)) {
+                byFold.add(new ArrayList<>());
+            }
+            byFold.get(outcomes.fold(i)).add(i);
+        }
+        for (List<Integer> entries : byFold) {
+            int m = entries.size();
+            int[] rows = new int[m];
+            boolean[] own = new boolean[m];
+            int[] ends = new int[m];
+            int runs = 0;
+            for (int i = 0; i < m; i++) {
+                int e = entries.get(i);
+                rows[i] = outcomes.row(e);
+                own[i] = outcomes.actual(e) == c;
+                if (i + 1 == m || probability[entries.get(i + 1)] != probability[e]) {
+                    ends[runs++] = i + 1;
+                }
+            }
+            curve.folds.add(new Fold(rows, own, Arrays.copyOf(ends, runs)));
+        }
+        return curve;
+    }
+
+    /** Returns the curve of all rows alike; empty where no fold has both classes (precision-recall: the class). */
+    public Optional<Curve> plain() {
+        return weighted(row -> 1);
+    }
+
+    /** A weight for each row of the data set. */
+    public interface Weights {
+        /** Returns the weight of a row. */
+        double of(int row);
+    }
+
+    /** Returns the curve under weights; empty where no fold has both classes (precision-recall: the class). */
+    public Optional<Curve> weighted(Weights weights) {
+        List<Curve> curves = new ArrayList<>();
+        double[] shares = new double[folds.size()];
+        for (Fold fold : folds) {
+            double share = share(fold, weights);
+            if (share > 0) {
+                shares[curves.size()] = share;
+                curves.add(of(fold, weights));
+            }
+        }
+        return curves.isEmpty()
+                ? Optional.empty()
+                : Optional.of(Curve.mean(curves, Arrays.copyOf(shares, curves.size())));
+    }
+
+    /**
+     * Returns the values of the curve under weights at equally many x from 0 to 1, after jumps, which takes much less time
+     * than the curve itself; empty where there is no curve.
+     */
+    public double[] at(int points, Weights weights) {
+        double[] sum = new double[points];
+        double total = 0;
+        for (Fold fold : folds) {
+            double share = share(fold, weights);
+            if (share > 0) {
+                total += share;
+                double[] own = of(fold, weights).at(points);
+                for (int g = 0; g < points; g++) {
+                    sum[g] += share * own[g];
+                }
+            }
+        }
+        if (total == 0) {
+            return new double[0];
+        }
+        for (int g = 0; g < points; g++) {
+            sum[g] /= total;
+        }
+        return sum;
+    }
+
+    /** The weight of a fold, 0 if it says nothing. */
+    private double share(Fold fold, Weights weights) {
+        double own = 0;
+        double others = 0;
+        for (int i = 0; i < fold.row.length; i++) {
+            double w = weights.of(fold.row[i]);
+            own += fold.own[i] ? w : 0;
+            others += fold.own[i] ? 0 : w;
+        }
+        return kind == Kind.ROC ? own * others : own;
+    }
+
+    private Curve of(Fold fold, Weights weights) {
+        return kind == Kind.ROC ? roc(fold, weights) : recalls(fold, weights);
+    }
+
+    private static Curve roc(Fold fold, Weights weights) {
+        double[] x = new double[fold.runEnds.length + 1];
+        double[] y = new double[fold.runEnds.length + 1];
+        double caught = 0;
+        double wrong = 0;
+        int i = 0;
+        for (int run = 0; run < fold.runEnds.length; run++) {
+            for (; i < fold.runEnds[run]; i++) {
+                double w = weights.of(fold.row[i]);
+                caught += fold.own[i] ? w : 0;
+                wrong += fold.own[i] ? 0 : w;
+            }
+            x[run + 1] = wrong;
+            y[run + 1] = caught;
+        }
+        for (int run = 1; run < x.length; run++) {
+            x[run] /= wrong;
+            y[run] /= caught;
+        }
+        return Curve.of(x, y);
+    }
+
+    private static Curve recalls(Fold fold, Weights weights) {
+        double[] x = new double[2 * fold.runEnds.length];
+        double[] y = new double[2 * fold.runEnds.length];
+        double caught = 0;
+        double called = 0;
+        int points = 0;
+        int i = 0;
+        for (int end : fold.runEnds) {
+            double before = caught;
+            for (; i < end; i++) {
+                double w = weights.of(fold.row[i]);
+                caught += fold.own[i] ? w : 0;
+                called += w;
+            }
+            if (caught > before) {
+                x[points] = before;
+                x[points + 1] = caught;
+                y[points] = caught / called;
+                y[points + 1] = y[points];
+                points += 2;
+            }
+        }
+        for (int p = 0; p < points; p++) {
+            x[p] /= caught;
+        }
+        return Curve.of(Arrays.copyOf(x, points), Arrays.copyOf(y, points));
+    }
+}

@@ -1,0 +1,378 @@
+package keenfold.view.chart;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import keenfold.core.infer.MeanCurve;
+import keenfold.core.infer.MeanScore;
+import keenfold.core.infer.MetricInference;
+import keenfold.core.infer.Reliability;
+import keenfold.core.infer.Thresholds;
+import keenfold.core.metric.Curve;
+import keenfold.core.metric.RankCurve;
+import keenfold.view.text.Figures;
+
+/** Figures of curves over probabilities: a frame a candidate, or, of several classes, a frame a class of one candidate. */
+final class CurveFigures {
+    private static final int MOST_PARTS = 30;
+    private static final int ACROSS = 3;
+
+    /** What is named beside its line, where a frame has several. */
+    private static final List<String> WORDS = List.of("recall", "specificity", "precision", "npv");
+
+    private CurveFigures() {}
+
+    /** One frame: a candidate and a class. */
+    private record Shown(int candidate, int classIndex, String title) {}
+
+    private static List<Shown> shown(Subject s) {
+        var classes = s.panel().task().data().classes();
+        List<Shown> all = new ArrayList<>();
+        for (int c : s.candidates()) {
+            if (classes.binary()) {
+                all.add(new Shown(c, classes.positive(), s.name(c)));
+            } else {
+                for (int k = 0; k < classes.count(); k++) {
+                    all.add(new Shown(c, k, (s.candidates().size() > 1 ? s.name(c) + ": " : "") + s.label(k)));
+                }
+            }
+        }
+        return all;
+    }
+
+    private static String spoken(Subject s) {
+        var classes = s.panel().task().data().classes();
+        return classes.binary()
+                ? " Positive: " + s.label(classes.positive()) + "."
+                : " Each class against the rest"
+                        + (s.candidates().size() == 1
+                                ? ", " + s.name(s.candidates().get(0))
+                                : "") + ".";
+    }
+
+    private static String subject(Subject s) {
+        return s.candidates().size() == 1
+                ? s.data() + ", " + s.name(s.candidates().get(0))
+                : s.data();
+    }
+
+    static int across(int frames) {
+        return Math.min(frames, frames == 4 ? 2 : ACROSS);
+    }
+
+    /**
+     * ROC or precision-recall curves.
+     *
+     * @param metric auc or average-precision
+     */
+    static Figure ranked(Subject s, RankCurve.Kind kind, MetricInference metric) {
+        boolean roc = kind == RankCurve.Kind.ROC;
+        FigureData data = FigureData.of("dataset", "candidate", "class", "curve", "x", "y", "low", "high");
+        List<Frame> frames = new ArrayList<>();
+        boolean bands = false;
+        int parts = 0;
+        for (Shown one : shown(s)) {
+            Optional<MeanCurve> found = MeanCurve.of(metric, one.candidate(), kind, one.classIndex());
+            List<Mark> marks = new ArrayList<>();
+            String about = s.name(one.candidate());
+            if (roc) {
+                marks.add(new Mark.Trace(
+                        List.of(new Spot(0, 0), new Spot(1, 1)), Mark.Line.DOTTED, 1, Tone.QUIET, "", "no skill"));
+            } else {
+                double share = (double) s.panel().task().data().classCounts()[one.classIndex()]
+                        / s.panel().rows();
+                marks.add(new Mark.Trace(
+                        List.of(new Spot(0, share), new Spot(1, share)),
+                        Mark.Line.DOTTED,
+                        1,
+                        Tone.QUIET,
+                        "",
+                        "share of the class, " + Figures.fixed(share, 3)));
+            }
+            if (found.isPresent()) {
+                MeanCurve curve = found.get();
+                bands |= !curve.low().isEmpty();
+                parts = Math.max(parts, curve.parts().size());
+                rows(data, s, one, curve);
+                marks(marks, s, one, curve, metric, about);
+            }
+            frames.add(new Frame(
+                    one.title(),
+                    Axis.shares(roc ? "false positive rate" : "recall"),
+                    Axis.shares(roc ? "true positive rate" : "precision"),
+                    marks));
+        }
+        String unit = s.panel().task().splits().joined() ? "repeat" : "split";
+        String caption = s.place() + spoken(s) + " Thin: each " + unit
+                + (parts > MOST_PARTS ? ", the first " + MOST_PARTS : "")
+                + "; strong: their mean, the area under which is the mean "
+                + metric.metric().name() + "."
+                + (bands
+                        ? " Band: " + s.level() + " interval at each " + (roc ? "rate" : "recall") + " by itself, from "
+                                + Math.min(
+                                        MeanCurve.DRAWS,
+                                        s.inference().evidence().draws())
+                                + " draws, widened as the standard error of the mean is."
+                        : "")
+                + " Rows are ranked within their fold alone.";
+        return new Figure(
+                roc ? FigureKind.ROC : FigureKind.PRECISION_RECALL,
+                subject(s) + ": " + (roc ? "ROC curves" : "precision against recall"),
+                caption,
+                frames,
+                across(frames.size()),
+                data);
+    }
+
+    private static void rows(FigureData data, Subject s, Shown one, MeanCurve curve) {
+        for (int g = 0; g < MeanCurve.GRID; g++) {
+            double x = MeanCurve.grid(g);
+            boolean band = !curve.low().isEmpty();
+            data.row(
+                    s.data(),
+                    s.name(one.candidate()),
+                    s.label(one.classIndex()),
+                    "mean",
+                    x,
+                    curve.mean().at(x),
+                    band ? curve.low().get(g) : Double.NaN,
+                    band ? curve.high().get(g) : Double.NaN);
+        }
+        for (int p = 0; p < Math.min(MOST_PARTS, curve.parts().size()); p++) {
+            for (int g = 0; g < MeanCurve.GRID; g++) {
+                double x = MeanCurve.grid(g);
+                data.row(
+                        s.data(),
+                        s.name(one.candidate()),
+                        s.label(one.classIndex()),
+                        Integer.toString(p + 1),
+                        x,
+                        curve.parts().get(p).at(x),
+                        Double.NaN,
+                        Double.NaN);
+            }
+        }
+    }
+
+    private static void marks(
+            List<Mark> marks, Subject s, Shown one, MeanCurve curve, MetricInference metric, String about) {
+        if (!curve.low().isEmpty()) {
+            List<Spot> low = new ArrayList<>();
+            List<Spot> high = new ArrayList<>();
+            for (int g = 0; g < MeanCurve.GRID; g++) {
+                low.add(new Spot(MeanCurve.grid(g), curve.low().get(g)));
+                high.add(new Spot(MeanCurve.grid(g), curve.high().get(g)));
+            }
+            marks.add(new Mark.Band(low, high, s.tone(one.candidate()), about));
+        }
+        for (Curve part :
+                curve.parts().subList(0, Math.min(MOST_PARTS, curve.parts().size()))) {
+            marks.add(new Mark.Trace(spots(part), Mark.Line.SOLID, 0.4, Tone.QUIET, about, ""));
+        }
+        String area = metric.metric().name() + " " + Figures.fixed(curve.mean().area(), 3);
+        MeanScore m = metric.means().get(one.candidate());
+        boolean same = Math.abs(m.mean() - curve.mean().area()) < 1e-9;
+        String interval = same && !Double.isNaN(m.low())
+                ? " (" + Figures.fixed(m.low(), 3) + " to " + Figures.fixed(m.high(), 3) + ")"
+                : "";
+        marks.add(new Mark.Trace(
+                spots(curve.mean()),
+                Mark.Line.SOLID,
+                1.9,
+                s.tone(one.candidate()),
+                about,
+                about + "\n" + area + interval));
+        marks.add(new Mark.Word(new Spot(0.56, 0.06), area, Mark.Side.ON, Tone.INK, false, about));
+    }
+
+    private static List<Spot> spots(Curve curve) {
+        List<Spot> spots = new ArrayList<>();
+        for (int i = 0; i < curve.size(); i++) {
+            spots.add(new Spot(curve.x(i), curve.y(i)));
+        }
+        return spots;
+    }
+
+    static Figure calibration(Subject s) {
+        FigureData data = FigureData.of(
+                "dataset", "candidate", "class", "from", "to", "rows", "predicted", "observed", "low", "high");
+        List<Frame> frames = new ArrayList<>();
+        for (Shown one : shown(s)) {
+            String about = s.name(one.candidate());
+            List<Mark> marks = new ArrayList<>();
+            List<Reliability.Bin> bins = Reliability.of(s.metric(), one.candidate(), one.classIndex());
+            double all = bins.stream().mapToDouble(Reliability.Bin::rows).sum();
+            for (Reliability.Bin b : bins) {
+                data.row(
+                        s.data(),
+                        about,
+                        s.label(one.classIndex()),
+                        b.from(),
+                        b.to(),
+                        b.rows(),
+                        b.predicted(),
+                        b.observed(),
+                        b.low(),
+                        b.high());
+                marks.add(new Mark.Block(
+                        new Spot(b.from() + 0.006, 0),
+                        new Spot(b.to() - 0.006, b.rows() / all),
+                        1,
+                        Tone.WASH,
+                        "",
+                        about,
+                        String.format(
+                                Locale.ROOT,
+                                "%s%nprobabilities from %.1f to %.1f: %s of the rows",
+                                about,
+                                b.from(),
+                                b.to(),
+                                Figures.percent(b.rows() / all))));
+            }
+            marks.add(new Mark.Trace(
+                    List.of(new Spot(0, 0), new Spot(1, 1)), Mark.Line.DOTTED, 1, Tone.QUIET, "", "as predicted"));
+            marks.add(new Mark.Trace(
+                    bins.stream()
+                            .filter(b -> b.rows() > 0)
+                            .map(b -> new Spot(b.predicted(), b.observed()))
+                            .toList(),
+                    Mark.Line.SOLID,
+                    1.1,
+                    s.tone(one.candidate()),
+                    about,
+                    ""));
+            for (Reliability.Bin b : bins) {
+                if (b.rows() > 0) {
+                    String tip = String.format(
+                            Locale.ROOT,
+                            "%s%npredicted %s, observed %s (%s to %s)%n%s rows a repeat",
+                            about,
+                            Figures.fixed(b.predicted(), 3),
+                            Figures.fixed(b.observed(), 3),
+                            Figures.fixed(b.low(), 3),
+                            Figures.fixed(b.high(), 3),
+                            Figures.fixed(b.rows(), 1));
+                    Tone tone = s.tone(one.candidate());
+                    marks.add(new Mark.Reach(
+                            new Spot(b.predicted(), b.low()),
+                            new Spot(b.predicted(), b.high()),
+                            1.2,
+                            tone,
+                            about,
+                            tip));
+                    marks.add(new Mark.Dot(new Spot(b.predicted(), b.observed()), Mark.Form.DISC, tone, about, tip));
+                }
+            }
+            frames.add(new Frame(one.title(), Axis.shares("probability"), Axis.shares("share"), marks));
+        }
+        String caption =
+                s.place() + spoken(s) + " Dots: of the rows given a probability in one of ten bins, the share that is"
+                        + " of the class, with its " + s.level()
+                        + " interval (draws of rows, for these fitted models only). On the"
+                        + " dotted line, what is predicted comes true. Grey: how many of the rows lie in each bin.";
+        return new Figure(
+                FigureKind.CALIBRATION,
+                subject(s) + ": probabilities and what came true",
+                caption,
+                frames,
+                across(frames.size()),
+                data);
+    }
+
+    /**
+     * Rates against the threshold.
+     *
+     * @param metric of labels, such as balanced-accuracy or cost
+     */
+    static Figure thresholds(Subject s, MetricInference metric) {
+        String name = metric.metric().name();
+        FigureData data = FigureData.of(
+                "dataset",
+                "candidate",
+                "metric",
+                "threshold",
+                "called",
+                "recall",
+                "specificity",
+                "precision",
+                "npv",
+                "score");
+        List<Frame> frames = new ArrayList<>();
+        for (int c : s.candidates()) {
+            Thresholds thresholds = Thresholds.of(s.panel(), c);
+            List<Thresholds.Point> points = thresholds.points(metric.metric());
+            points.forEach(p -> data.row(
+                    s.data(),
+                    s.name(c),
+                    name,
+                    p.threshold(),
+                    p.called(),
+                    p.recall(),
+                    p.specificity(),
+                    p.precision(),
+                    p.npv(),
+                    p.score()));
+            List<Mark> rates = new ArrayList<>();
+            rate(rates, s, c, points, "recall", Mark.Line.SOLID, Tone.INK, Thresholds.Point::recall);
+            rate(rates, s, c, points, "specificity", Mark.Line.DASHED, Tone.INK, Thresholds.Point::specificity);
+            rate(rates, s, c, points, "precision", Mark.Line.DOTTED, Tone.INK, Thresholds.Point::precision);
+            rate(rates, s, c, points, "npv", Mark.Line.MIXED, Tone.QUIET, Thresholds.Point::npv);
+            frames.add(new Frame(s.name(c) + ": rates", Axis.shares("threshold"), Axis.shares("rate"), rates));
+            List<Mark> scores = new ArrayList<>();
+            rate(scores, s, c, points, name, Mark.Line.SOLID, s.tone(c), Thresholds.Point::score);
+            thresholds.best(metric.metric()).ifPresent(b -> {
+                scores.add(new Mark.Block(
+                        new Spot(b.least(), Double.NEGATIVE_INFINITY),
+                        new Spot(b.most(), Double.POSITIVE_INFINITY),
+                        1,
+                        Tone.WASH,
+                        "",
+                        "",
+                        "best thresholds of the folds, " + Figures.fixed(b.least(), 3) + " to "
+                                + Figures.fixed(b.most(), 3)));
+                scores.add(0, scores.remove(scores.size() - 1));
+                scores.add(new Mark.Guide(
+                        b.median(), true, Mark.Line.DASHED, Tone.QUIET, "best: " + Figures.fixed(b.median(), 2)));
+            });
+            frames.add(new Frame(
+                    s.name(c) + ": " + name,
+                    Axis.shares("threshold"),
+                    Axis.numbers(
+                            name + (metric.metric().higherIsBetter() ? " (higher is better)" : " (lower is better)")),
+                    scores));
+        }
+        String caption =
+                s.place() + " \"" + s.label(s.panel().task().data().classes().positive())
+                        + "\" is predicted from the threshold on; means of the repeats. Shaded: the best thresholds that the folds"
+                        + " found on the other folds' rows; dashed: their median.";
+        return new Figure(FigureKind.THRESHOLDS, subject(s) + ": what the threshold does", caption, frames, 2, data);
+    }
+
+    private static void rate(
+            List<Mark> marks,
+            Subject s,
+            int c,
+            List<Thresholds.Point> points,
+            String name,
+            Mark.Line line,
+            Tone tone,
+            java.util.function.ToDoubleFunction<Thresholds.Point> of) {
+        List<Spot> spots = points.stream()
+                .map(p -> new Spot(p.threshold(), of.applyAsDouble(p)))
+                .toList();
+        marks.add(new Mark.Trace(spots, line, 1.5, tone, s.name(c), name));
+        List<Spot> there = spots.stream().filter(p -> !Double.isNaN(p.y())).toList();
+        if (!there.isEmpty() && WORDS.contains(name)) {
+            // At a third of the way each from another side, so that words do not meet.
+            int at =
+                    switch (name) {
+                        case "recall" -> there.size() / 4;
+                        case "specificity" -> there.size() / 2;
+                        case "precision" -> there.size() * 3 / 4;
+                        default -> there.size() - 1;
+                    };
+            marks.add(new Mark.Word(there.get(at), name, Mark.Side.NEAR, tone, true, s.name(c)));
+        }
+    }
+}

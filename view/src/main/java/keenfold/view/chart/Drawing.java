@@ -1,0 +1,62 @@
+package keenfold.view.chart;
+
+import java.awt.Color;
+import java.awt.Graphics2D;
+import java.awt.image.BufferedImage;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import javax.imageio.ImageIO;
+import keenfold.core.data.Checks;
+import keenfold.view.text.Wrap;
+
+/** Figures as SVG and as PNG, from the same strokes. */
+public final class Drawing {
+    private static final int MOST_PIXELS = 100_000_000;
+
+    private Drawing() {}
+
+    /** Returns a figure as an SVG document, its marks with what they say. */
+    public static String svg(Figure figure, Look look) {
+        MarkedSvg g = MarkedSvg.empty();
+        Painter painter = new Painter(figure, look, g);
+        painter.paint();
+        String text = g.text(look.width(), painter.height(), Wrap.visible(figure.title()));
+        g.dispose();
+        return text;
+    }
+
+    /**
+     * Returns a figure as a PNG image.
+     *
+     * @param scale pixels per point, above 0
+     * @throws IllegalArgumentException if the image would have more than 100 million pixels
+     */
+    public static byte[] png(Figure figure, Look look, double scale) {
+        Checks.that(scale > 0 && scale <= 20, "scale = %s: expected above 0, at most 20 pixels a point", scale);
+        Graphics2D measure = new BufferedImage(1, 1, BufferedImage.TYPE_INT_RGB).createGraphics();
+        double height = new Painter(figure, look, measure).height();
+        measure.dispose();
+        double pixels = look.width() * scale * height * scale;
+        Checks.that(
+                pixels <= MOST_PIXELS,
+                "%.0f x %.0f pixels: expected at most 100 million; draw it smaller",
+                look.width() * scale,
+                height * scale);
+        BufferedImage image = new BufferedImage(
+                (int) Math.ceil(look.width() * scale), (int) Math.ceil(height * scale), BufferedImage.TYPE_INT_RGB);
+        Graphics2D g = image.createGraphics();
+        g.setPaint(Color.WHITE);
+        g.fillRect(0, 0, image.getWidth(), image.getHeight());
+        g.scale(scale, scale);
+        new Painter(figure, look, g).paint();
+        g.dispose();
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        try {
+            ImageIO.write(image, "png", out);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return out.toByteArray();
+    }
+}

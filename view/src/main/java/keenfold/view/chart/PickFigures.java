@@ -1,0 +1,308 @@
+package keenfold.view.chart;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.IntStream;
+import keenfold.core.infer.Contrast;
+import keenfold.core.infer.MeanScore;
+import keenfold.core.pick.Picks;
+import keenfold.core.pick.SimplerBy;
+import keenfold.view.text.Figures;
+
+/** Figures of differences and picks. */
+final class PickFigures {
+    private PickFigures() {}
+
+    /**
+     * Differences from one candidate.
+     *
+     * @param contrasts with the same opponent, in the order of showing
+     */
+    static Figure differences(Subject s, List<Contrast> contrasts) {
+        FigureData data = FigureData.of(
+                "dataset",
+                "candidate",
+                "against",
+                "metric",
+                "difference",
+                "se",
+                "low",
+                "high",
+                "low_all",
+                "high_all",
+                "p",
+                "p_adjusted",
+                "call");
+        List<Contrast> shown = contrasts.stream()
+                .filter(c -> s.candidates().contains(c.candidate()))
+                .toList();
+        List<Mark> marks = new ArrayList<>();
+        double margin = s.inference().evidence().margin();
+        if (margin > 0) {
+            marks.add(new Mark.Block(
+                    new Spot(-margin, -1.5),
+                    new Spot(margin, shown.size()),
+                    1,
+                    Tone.WASH,
+                    "",
+                    "",
+                    "margin of equivalence"));
+        }
+        marks.add(new Mark.Guide(0, true, Mark.Line.SOLID, Tone.QUIET, "no difference"));
+        for (int i = 0; i < shown.size(); i++) {
+            Contrast c = shown.get(i);
+            data.row(
+                    s.data(),
+                    s.name(c.candidate()),
+                    s.name(c.against()),
+                    s.metricName(),
+                    c.difference(),
+                    c.standardError(),
+                    c.low(),
+                    c.high(),
+                    c.lowAll(),
+                    c.highAll(),
+                    c.p(),
+                    c.pAdjusted(),
+                    c.call().label());
+            String about = s.name(c.candidate());
+            String tip = about + " - " + s.name(c.against()) + "\n" + Figures.signed(c.difference(), c.standardError())
+                    + "\n" + s.level() + " interval " + Figures.interval(c.low(), c.high(), c.standardError())
+                    + "\nfor all at once " + Figures.interval(c.lowAll(), c.highAll(), c.standardError())
+                    + "\np adjusted " + Figures.p(c.pAdjusted(), s.metric().draws())
+                    + (c.call().label().isEmpty() ? "" : "\n" + c.call().label());
+            Tone tone = s.isPick(c.candidate()) ? Tone.PICK : c.significant() ? Tone.INK : Tone.QUIET;
+            marks.add(new Mark.Reach(new Spot(c.lowAll(), i), new Spot(c.highAll(), i), 1.1, tone, about, tip));
+            marks.add(new Mark.Reach(new Spot(c.low(), i), new Spot(c.high(), i), 3.2, tone, about, tip));
+            marks.add(new Mark.Dot(
+                    new Spot(c.difference(), i),
+                    s.isPick(c.candidate()) ? Mark.Form.DIAMOND : c.significant() ? Mark.Form.DISC : Mark.Form.RING,
+                    tone,
+                    about,
+                    tip));
+            marks.add(new Mark.Word(
+                    new Spot(Double.POSITIVE_INFINITY, i), c.call().label(), Mark.Side.RIGHT, tone, false, about));
+        }
+        String against = shown.isEmpty() ? "" : s.name(shown.get(0).against());
+        String caption =
+                s.place() + " Thick: " + s.level() + " interval of the one difference; thin: the interval that holds"
+                        + " for all pairs at once. Filled: significant (p adjusted below "
+                        + Figures.shortest(1 - s.inference().evidence().level()) + ")."
+                        + (margin > 0
+                                ? " Shaded: the margin of equivalence, " + Figures.shortest(margin) + " either way."
+                                : "");
+        Frame frame = new Frame(
+                "",
+                Axis.numbers("difference in " + s.scale()),
+                Axis.names("", shown.stream().map(c -> s.name(c.candidate())).toList()),
+                marks);
+        return new Figure(
+                FigureKind.DIFFERENCES,
+                s.data() + ": " + s.metricName() + ", each less " + against,
+                caption,
+                List.of(frame),
+                1,
+                data);
+    }
+
+    static Figure pick(Subject s) {
+        Picks picks = s.picks().orElseThrow();
+        FigureData data = FigureData.of(
+                "dataset", "candidate", "metric", "size", "value", "mean", "se", "eligible", "pick", "best");
+        List<Mark> marks = new ArrayList<>();
+        if (!Double.isNaN(picks.threshold())) {
+            marks.add(new Mark.Guide(
+                    picks.threshold(),
+                    false,
+                    Mark.Line.DASHED,
+                    Tone.QUIET,
+                    "limit of " + picks.rule().label()));
+        }
+        boolean ratios = s.ranked().stream().allMatch(m -> !(s.simplicity().value(m.candidate()) <= 0));
+        List<String> without = new ArrayList<>();
+        for (MeanScore m : s.foremostLast()) {
+            int c = m.candidate();
+            double value = s.simplicity().value(c);
+            data.row(
+                    s.data(),
+                    s.name(c),
+                    s.metricName(),
+                    s.simplicity().size(c),
+                    value,
+                    m.mean(),
+                    m.standardError(),
+                    picks.eligible().contains(c),
+                    s.isPick(c),
+                    s.isBest(c));
+            if (Double.isNaN(value)) {
+                without.add(s.name(c));
+                continue;
+            }
+            String tip = s.about(m) + "\n" + s.simplicity().by().label() + " " + Figures.significant(value, 3)
+                    + (picks.eligible().contains(c) ? "\neligible" : "");
+            ScoreFigures.standing(s, marks, m, value, tip);
+            marks.add(new Mark.Word(
+                    new Spot(value, m.mean()),
+                    s.name(c),
+                    Mark.Side.NEAR,
+                    s.tone(c),
+                    s.isPick(c) || s.isBest(c),
+                    s.name(c)));
+        }
+        String by = s.simplicity().by() == SimplerBy.SIZE
+                ? "size (effective number of parameters)"
+                : s.simplicity().by().label();
+        String caption = s.place() + " Mean ± one standard error against " + by + ", simpler to the left. Rule "
+                + picks.rule().label() + " picks the simplest candidate that reaches its limit. " + s.forms()
+                + (without.isEmpty() ? "" : " Not shown, without a value: " + String.join(", ", without) + ".");
+        Frame frame = new Frame("", ratios ? Axis.ratios(by) : Axis.numbers(by), Axis.numbers(s.scale()), marks);
+        return new Figure(
+                FigureKind.PICK,
+                s.data() + ": the pick by " + s.metricName() + " is " + s.name(picks.pick()),
+                caption,
+                List.of(frame),
+                1,
+                data);
+    }
+
+    static Figure family(Subject s) {
+        FigureData data = FigureData.of("dataset", "family", "candidate", "metric", "setting", "mean", "se", "train");
+        List<Frame> frames = new ArrayList<>();
+        List<MeanScore> means = s.metric().means();
+        boolean trained = false;
+        for (Picks.Along family : s.families()) {
+            List<Mark> marks = new ArrayList<>();
+            // Along the last varied setting, a line for each value of those before.
+            Map<String, List<Integer>> lines = new LinkedHashMap<>();
+            List<String> values = new ArrayList<>();
+            for (int c : family.members()) {
+                String rest = s.name(c).substring(family.name().length() + 1);
+                int cut = rest.lastIndexOf('/');
+                lines.computeIfAbsent(cut < 0 ? "" : rest.substring(0, cut), k -> new ArrayList<>())
+                        .add(c);
+                if (!values.contains(rest.substring(cut + 1))) {
+                    values.add(rest.substring(cut + 1));
+                }
+            }
+            boolean training = false;
+            for (Map.Entry<String, List<Integer>> line : lines.entrySet()) {
+                List<Spot> test = new ArrayList<>();
+                List<Spot> train = new ArrayList<>();
+                for (int c : line.getValue()) {
+                    MeanScore m = means.get(c);
+                    double x = values.indexOf(s.name(c).substring(s.name(c).lastIndexOf('/') + 1));
+                    data.row(
+                            s.data(),
+                            family.name(),
+                            s.name(c),
+                            s.metricName(),
+                            values.get((int) x),
+                            m.mean(),
+                            m.standardError(),
+                            m.train());
+                    test.add(new Spot(x, m.mean()));
+                    train.add(new Spot(x, m.train()));
+                    training |= !Double.isNaN(m.train());
+                }
+                marks.add(new Mark.Trace(test, Mark.Line.SOLID, 1.5, Tone.INK, family.name(), line.getKey()));
+                if (training) {
+                    marks.add(new Mark.Trace(train, Mark.Line.DASHED, 1.2, Tone.QUIET, family.name(), "training rows"));
+                    marks.add(new Mark.Word(
+                            train.get(train.size() - 1), "training", Mark.Side.NEAR, Tone.QUIET, false, family.name()));
+                }
+                if (!line.getKey().isEmpty()) {
+                    marks.add(new Mark.Word(
+                            test.get(test.size() - 1), line.getKey(), Mark.Side.NEAR, Tone.INK, true, family.name()));
+                }
+                for (int c : line.getValue()) {
+                    MeanScore m = means.get(c);
+                    double x = values.indexOf(s.name(c).substring(s.name(c).lastIndexOf('/') + 1));
+                    member(s, marks, m, x, family);
+                }
+            }
+            trained |= training;
+            List<String> varied =
+                    s.panel().candidates().get(family.members().get(0)).varied();
+            frames.add(new Frame(
+                    family.name(), Axis.names(varied.get(varied.size() - 1), values), Axis.numbers(s.scale()), marks));
+        }
+        String rule = s.picks().map(p -> p.rule().label()).orElse("the rule");
+        String caption =
+                s.place() + " Mean ± one standard error along the varied setting, in the order of the plan. Diamond: "
+                        + rule + "'s pick within the family alone; square: its best mean."
+                        + (trained
+                                ? " Dashed: the same fits scored on their own training rows."
+                                : " Training scores are drawn too after run --train-scores.");
+        return new Figure(
+                FigureKind.FAMILY,
+                s.data() + ": " + s.metricName() + " along varied settings",
+                caption,
+                frames,
+                Math.min(frames.size(), 2),
+                data);
+    }
+
+    private static void member(Subject s, List<Mark> marks, MeanScore m, double x, Picks.Along family) {
+        int c = m.candidate();
+        Tone tone = c == family.pick() ? Tone.PICK : c == family.best() ? Tone.BEST : Tone.INK;
+        Mark.Form form =
+                c == family.pick() ? Mark.Form.DIAMOND : c == family.best() ? Mark.Form.SQUARE : Mark.Form.DISC;
+        double se = m.standardError();
+        marks.add(new Mark.Reach(
+                new Spot(x, m.mean() - se), new Spot(x, m.mean() + se), 1.4, tone, s.name(c), s.about(m)));
+        marks.add(new Mark.Dot(new Spot(x, m.mean()), form, tone, s.name(c), s.about(m)));
+    }
+
+    static Figure frequency(Subject s) {
+        Picks picks = s.picks().orElseThrow();
+        FigureData data = FigureData.of("dataset", "candidate", "metric", "rule", "share");
+        List<Map.Entry<Integer, Double>> rows = picks.frequency().entrySet().stream()
+                .filter(e -> s.candidates().contains(e.getKey()))
+                .sorted(Map.Entry.<Integer, Double>comparingByValue(Comparator.reverseOrder())
+                        .thenComparing(Map.Entry::getKey))
+                .toList();
+        List<Map.Entry<Integer, Double>> shown =
+                rows.stream().filter(e -> e.getValue() >= 0.0005).toList();
+        rows.forEach(e -> data.row(
+                s.data(), s.name(e.getKey()), s.metricName(), picks.rule().label(), e.getValue()));
+        List<Mark> marks = new ArrayList<>();
+        IntStream.range(0, shown.size()).forEach(i -> {
+            int c = shown.get(i).getKey();
+            double share = shown.get(i).getValue();
+            marks.add(new Mark.Block(
+                    new Spot(0, i - 0.3),
+                    new Spot(share, i + 0.3),
+                    1,
+                    s.isPick(c) ? Tone.PICK : Tone.FAINT,
+                    "",
+                    s.name(c),
+                    s.name(c) + "\npicked in " + percent(share) + " of the draws"));
+            marks.add(new Mark.Word(
+                    new Spot(share, i), percent(share), Mark.Side.RIGHT, Tone.INK, s.isPick(c), s.name(c)));
+        });
+        int never = rows.size() - shown.size();
+        String caption = s.place() + " Share of the " + s.metric().draws() + " draws in which "
+                + picks.rule().label()
+                + " picks each candidate; a low share of the pick means that it would easily be another."
+                + (never > 0 ? " Never or hardly ever picked: " + never + " more." : "");
+        Frame frame = new Frame(
+                "",
+                Axis.shares("share of the draws"),
+                Axis.names("", shown.stream().map(e -> s.name(e.getKey())).toList()),
+                marks);
+        return new Figure(
+                FigureKind.FREQUENCY,
+                s.data() + ": how often " + picks.rule().label() + " would pick each, by " + s.metricName(),
+                caption,
+                List.of(frame),
+                1,
+                data);
+    }
+
+    private static String percent(double share) {
+        return share < 0.005 ? "< 1 %" : Figures.percent(share);
+    }
+}
