@@ -5,13 +5,11 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
-import java.util.stream.Stream;
 import keenfold.core.infer.AcrossSets;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
-import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
@@ -43,24 +41,12 @@ final class Figuring {
 
     /** The metric, besides the one asked for, that a kind of figure takes; it must be read too. */
     static Optional<String> needs(FigureKind kind, Plan plan, boolean costs) {
-        return switch (kind) {
-            case ROC -> Optional.of("auc");
-            case PRECISION_RECALL -> Optional.of("average-precision");
-            case THRESHOLDS -> Optional.of(labelled(plan, costs));
-            default -> Optional.empty();
-        };
+        return kind == FigureKind.THRESHOLDS ? Optional.of(labelled(plan, costs)) : Optional.empty();
     }
 
-    /** What thresholds are judged by: cost where costs are given, or the plan's primary metric if it looks at labels. */
+    /** What thresholds are judged by. */
     private static String labelled(Plan plan, boolean costs) {
-        if (costs || !plan.costs().equals(keenfold.core.metric.Costs.NONE)) {
-            return "cost";
-        }
-        return Stream.concat(Stream.of(plan.primary()), plan.metrics().stream())
-                .filter(m -> m.measure().byLabels() && !m.measure().label().equals("accuracy"))
-                .map(MetricName::text)
-                .findFirst()
-                .orElse("balanced-accuracy");
+        return costs || !plan.costs().none() ? "cost" : "balanced-accuracy";
     }
 
     /** What figures of one data set and metric are about, all candidates shown. */

@@ -37,6 +37,9 @@ import picocli.CommandLine.Option;
                 "Shows which candidate each rule picks, why, what it costs, how often other draws would have led to"
                         + " the same pick, and what the choosing itself is worth.")
 final class PickCommand implements Callable<Integer> {
+    /** The columns of a table of picks. */
+    static final List<String> COLUMNS = List.of("dataset", "rule", "pick", "difference", "low", "high");
+
     private final Console console;
 
     @Mixin
@@ -209,20 +212,24 @@ final class PickCommand implements Callable<Integer> {
 
     private void csv(List<JsonExport.Picked> all) {
         List<List<String>> rows = new ArrayList<>();
-        for (JsonExport.Picked picked : all) {
-            Panel panel = picked.inference().panel();
-            for (Picks.Choice choice : picked.picks().map(Picks::choices).orElse(List.of())) {
-                Optional<Contrast> price = choice.price();
-                boolean can = choice.without().isEmpty();
-                rows.add(List.of(
-                        panel.task().data().name(),
-                        choice.rule().label(),
-                        can ? panel.candidates().get(choice.pick()).name() : "",
-                        CsvExport.cell(can ? price.map(Contrast::difference).orElse(0.0) : Double.NaN),
-                        CsvExport.cell(can ? price.map(Contrast::low).orElse(0.0) : Double.NaN),
-                        CsvExport.cell(can ? price.map(Contrast::high).orElse(0.0) : Double.NaN)));
-            }
+        all.forEach(p -> rows.addAll(rows(p.inference().panel(), p.picks())));
+        CsvExport.table(COLUMNS, rows, console.writer());
+    }
+
+    /** The picks of all rules as lines of a table with the columns of {@link #COLUMNS}. */
+    static List<List<String>> rows(Panel panel, Optional<Picks> picks) {
+        List<List<String>> rows = new ArrayList<>();
+        for (Picks.Choice choice : picks.map(Picks::choices).orElse(List.of())) {
+            Optional<Contrast> price = choice.price();
+            boolean can = choice.without().isEmpty();
+            rows.add(List.of(
+                    panel.task().data().name(),
+                    choice.rule().label(),
+                    can ? panel.candidates().get(choice.pick()).name() : "",
+                    CsvExport.cell(can ? price.map(Contrast::difference).orElse(0.0) : Double.NaN),
+                    CsvExport.cell(can ? price.map(Contrast::low).orElse(0.0) : Double.NaN),
+                    CsvExport.cell(can ? price.map(Contrast::high).orElse(0.0) : Double.NaN)));
         }
-        CsvExport.table(List.of("dataset", "rule", "pick", "difference", "low", "high"), rows, console.writer());
+        return rows;
     }
 }

@@ -10,10 +10,20 @@ import me.tongfei.progressbar.ProgressBarStyle;
 /** How far a run is: a bar on a terminal, a line every few seconds elsewhere. */
 abstract class Progress implements AutoCloseable {
     static Progress of(Console console, Common common, int total) {
+        return of(console, common, total, "fitted", "units");
+    }
+
+    /**
+     * Shows the progress of some work; steps may come from any thread.
+     *
+     * @param did what was done, such as fitted
+     * @param units what of
+     */
+    static Progress of(Console console, Common common, int total, String did, String units) {
         if (common.quiet()) {
             return new Silent();
         }
-        return Console.interactive() ? new Bar(console, total) : new Lines(console, total);
+        return Console.interactive() ? new Bar(console, total, did, units) : new Lines(console, total, did, units);
     }
 
     abstract void step();
@@ -35,11 +45,11 @@ abstract class Progress implements AutoCloseable {
 
         private final ProgressBar bar;
 
-        Bar(Console console, int total) {
+        Bar(Console console, int total, String did, String units) {
             this.bar = new ProgressBarBuilder()
                     .setInitialMax(total)
-                    .setTaskName("fitting")
-                    .setUnit(" units", 1)
+                    .setTaskName(did)
+                    .setUnit(" " + units, 1)
                     .showSpeed()
                     .setUpdateIntervalMillis(UPDATE_MILLIS)
                     .setStyle(ProgressBarStyle.ASCII)
@@ -63,17 +73,21 @@ abstract class Progress implements AutoCloseable {
 
         private final Console console;
         private final int total;
+        private final String did;
+        private final String units;
         private final long begun = System.nanoTime();
         private long last = begun;
         private int done;
 
-        Lines(Console console, int total) {
+        Lines(Console console, int total, String did, String units) {
             this.console = console;
             this.total = total;
+            this.did = did;
+            this.units = units;
         }
 
         @Override
-        void step() {
+        synchronized void step() {
             done++;
             long now = System.nanoTime();
             if (now - last >= EVERY_NANOS) {
@@ -82,9 +96,11 @@ abstract class Progress implements AutoCloseable {
                 console.err()
                         .println(String.format(
                                 Locale.ROOT,
-                                "fitting: %d of %d units, %.1f a second, about %.0f s left",
+                                "%s %d of %d %s, %.1f a second, about %.0f s left",
+                                did,
                                 done,
                                 total,
+                                units,
                                 done / seconds,
                                 seconds / done * (total - done)));
                 console.err().flush();
@@ -94,7 +110,8 @@ abstract class Progress implements AutoCloseable {
         @Override
         public void close() {
             double seconds = (System.nanoTime() - begun) * 1e-9;
-            console.err().println(String.format(Locale.ROOT, "fitted %d of %d units in %.1f s", done, total, seconds));
+            console.err()
+                    .println(String.format(Locale.ROOT, "%s %d of %d %s in %.1f s", did, done, total, units, seconds));
             console.err().flush();
         }
     }

@@ -9,8 +9,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.BiConsumer;
 import java.util.function.Supplier;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import keenfold.core.data.Checks;
 import keenfold.core.infer.Adjust;
 import keenfold.core.infer.Evidence;
@@ -108,6 +110,10 @@ final class Reading {
      * @param adjust in place of the method's
      */
     record Asked(List<String> metrics, Optional<Double> margin, Optional<Method> method, Optional<Adjust> adjust) {
+        Asked and(List<String> more) {
+            return new Asked(Stream.concat(metrics.stream(), more.stream()).toList(), margin, method, adjust);
+        }
+
         static Asked of(List<String> metrics) {
             return new Asked(metrics, Optional.empty(), Optional.empty(), Optional.empty());
         }
@@ -115,7 +121,19 @@ final class Reading {
 
     /** Reads the ledger. */
     Read read(Asked asked) {
+        return read(asked, List.of(), (metric, reason) -> {});
+    }
+
+    /**
+     * Reads the ledger with more metrics, as far as they can be had.
+     *
+     * @param wished metrics besides those asked for
+     * @param without is told each one that cannot be had, and why
+     */
+    Read read(Asked required, List<String> wished, BiConsumer<String, String> without) {
         LedgerContent content = LedgerReader.read(ledger);
+        Asked asked = required.and(
+                wished.stream().filter(m -> can(content, required, m, without)).toList());
         if (content.results().fits().isEmpty()) {
             throw new InputException(ledger.toString(), "no fit is in the ledger yet; run its plan first");
         }
@@ -127,6 +145,19 @@ final class Reading {
             inferences.add(Inference.of(Panel.of(results, t, allowed), evidence, threads.parallel()));
         }
         return new Read(content, inferences);
+    }
+
+    /** Whether a metric can be had, of results without their fits. */
+    private boolean can(LedgerContent content, Asked required, String metric, BiConsumer<String, String> without) {
+        Results all = chosen(content);
+        Results empty = new Results(all.tasks(), all.candidates(), List.of(), all.seed(), List.of(), all.kept());
+        try {
+            results(content, empty, required.and(List.of(metric)).metrics());
+            return true;
+        } catch (InputException e) {
+            without.accept(metric, String.valueOf(e.getMessage()).replace(ledger + ": ", ""));
+            return false;
+        }
     }
 
     private Evidence evidence(Evidence plans, Asked asked) {

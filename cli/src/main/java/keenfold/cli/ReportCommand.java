@@ -1,14 +1,89 @@
 package keenfold.cli;
 
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.Callable;
+import java.util.stream.Stream;
+import keenfold.io.ledger.LedgerReader;
+import keenfold.io.plan.Plan;
+import keenfold.view.chart.FigureKind;
+import picocli.CommandLine;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
 
-@Command(name = "report")
+/** Writes the report. */
+@Command(
+        name = "report",
+        description =
+                "Writes one self-contained page, report.html, that shows the whole comparison in the order of the job;"
+                        + " figures (SVG and PNG) and tables (CSV) lie beside it.",
+        modelTransformer = ReportCommand.WithoutStreams.class)
 final class ReportCommand implements Callable<Integer> {
-    ReportCommand(Console console) {}
+    /** A report is files: there is nothing to write to standard output. */
+    static final class WithoutStreams implements CommandLine.IModelTransformer {
+        @Override
+        public CommandSpec transform(CommandSpec spec) {
+            Stream.of("--json", "--csv").forEach(name -> spec.remove(spec.findOption(name)));
+            return spec;
+        }
+    }
+
+    private final Console console;
+
+    @Mixin
+    private Reading reading = new Reading();
+
+    @Option(
+            names = {"-o", "--output"},
+            required = true,
+            paramLabel = "DIR",
+            description = "the folder to write into")
+    private Path output = Path.of("");
+
+    @Option(
+            names = "--metric",
+            paramLabel = "NAME",
+            description = "show this metric too, scored in the run or not; may be repeated")
+    private List<String> metrics = new ArrayList<>();
+
+    @Option(
+            names = "--columns",
+            description =
+                    "show what columns are worth too: trains the pick and the best anew on the splits of one repeat")
+    private boolean columns;
+
+    @Option(names = "--data", paramLabel = "DIR", description = "--columns: where the data files are, if not here")
+    private Optional<Path> data = Optional.empty();
+
+    @Option(names = "--page-only", description = "the page alone, no figures and tables beside it")
+    private boolean pageOnly;
+
+    @Mixin
+    private Common common = new Common();
+
+    ReportCommand(Console console) {
+        this.console = console;
+    }
 
     @Override
     public Integer call() {
-        return 0;
+        Plan plan = LedgerReader.plan(reading.ledger());
+        List<String> wished = Figuring.needs(FigureKind.THRESHOLDS, plan, reading.hasCosts()).stream()
+                .toList();
+        List<String> left = new ArrayList<>();
+        Reading.Read read = reading.read(
+                Reading.Asked.of(metrics),
+                wished,
+                (metric, reason) -> left.add("what needs " + metric + ": " + reason));
+        ReportMaker maker = new ReportMaker(
+                reading, read, new ReportMaker.Asked(metrics, columns, data, pageOnly), left, console, common);
+        Path page = maker.write(output);
+        console.say("wrote the report to " + page, common);
+        reading.notices(console, common, read);
+        return Exit.DONE;
     }
 }

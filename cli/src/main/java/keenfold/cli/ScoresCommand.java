@@ -218,7 +218,7 @@ final class ScoresCommand implements Callable<Integer> {
         if (reading.json()) {
             JsonExport.scores(read.primary(), read.inferences(), shown, console.writer());
         } else if (reading.csv()) {
-            CsvExport.table(header(), rows(read, shown), console.writer());
+            CsvExport.table(header(trainScores), rows(read.inferences(), shown, trainScores), console.writer());
         } else {
             text(read, shown);
         }
@@ -240,7 +240,8 @@ final class ScoresCommand implements Callable<Integer> {
         }
     }
 
-    private List<String> header() {
+    /** The columns of a table of means. */
+    static List<String> header(boolean trainScores) {
         List<String> header = new ArrayList<>(
                 List.of("dataset", "candidate", "metric", "mean", "sd", "se", "low", "high", "min", "max"));
         if (trainScores) {
@@ -249,9 +250,10 @@ final class ScoresCommand implements Callable<Integer> {
         return header;
     }
 
-    private List<List<String>> rows(Reading.Read read, List<String> shown) {
+    /** Means as lines of a table with the columns of {@link #header}. */
+    static List<List<String>> rows(List<Inference> inferences, List<String> shown, boolean trainScores) {
         List<List<String>> rows = new ArrayList<>();
-        for (Inference inference : read.inferences()) {
+        for (Inference inference : inferences) {
             for (String metric : shown) {
                 for (MeanScore m : inference.metric(metric).means()) {
                     List<String> row = new ArrayList<>(List.of(

@@ -10,7 +10,6 @@ import keenfold.core.data.Chance;
 import keenfold.core.data.Seed;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
-import keenfold.core.metric.RankCurve;
 import keenfold.core.metric.Scorer;
 import keenfold.core.run.Parallel;
 
@@ -147,7 +146,7 @@ final class Bootstrap {
 
     /** What is done with the weights of one draw. */
     interface OfDraw {
-        void take(int draw, RankCurve.Weights weights);
+        void take(int draw, double[] weightsByRow);
     }
 
     /** Hands over the weights of every draw, several draws at a time. */
@@ -155,8 +154,11 @@ final class Bootstrap {
         parallel.map(blocks(), block -> {
             double[][] byRow = weights(block, List.of());
             for (int lane = 0; lane < lanes(block); lane++) {
-                int own = lane;
-                taken.take(block * Scorer.LANES + lane, row -> byRow[row][own]);
+                double[] own = new double[byRow.length];
+                for (int row = 0; row < own.length; row++) {
+                    own[row] = byRow[row][lane];
+                }
+                taken.take(block * Scorer.LANES + lane, own);
             }
             return block;
         });

@@ -42,6 +42,11 @@ public final class Inference {
         return panel;
     }
 
+    /** Returns the threads that it computes with. */
+    public Parallel parallel() {
+        return parallel;
+    }
+
     /** Returns how the evidence is weighed. */
     public Evidence evidence() {
         return evidence;

@@ -5,14 +5,18 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import keenfold.core.metric.Curve;
+import keenfold.core.metric.Metric;
+import keenfold.core.metric.MetricName;
 import keenfold.core.metric.RankCurve;
+import keenfold.core.run.Parallel;
+import keenfold.core.run.Task;
 
 /**
  * The ROC or precision-recall curve of one candidate and class: of each repeat, their mean, and a band about it.
  *
  * <p>Definition: repeats as in {@link RankCurve}; the mean is that of the repeats at each x, so that the area under it is
  * the mean auc (average-precision). The band is pointwise: at each x of a grid, the quantiles of the mean curve in
- * {@link #DRAWS} draws, spread about the mean curve by √(V/V_raw) of the metric's mean (statistics.md 4), cut to 0 … 1. It
+ * {@link #DRAWS} draws, spread about the mean curve by √(V/V_raw) of its area (statistics.md 3 and 4), cut to 0 … 1. It
  * says how far the curve at one x may be off for new rows, not how far a whole curve may be.
  *
  * @param parts the curve of each repeat (of each split, where splits are scored by themselves)
@@ -42,11 +46,16 @@ public record MeanCurve(List<Curve> parts, Curve mean, List<Double> low, List<Do
     /**
      * Returns the curves of an admitted candidate; empty where no repeat has one.
      *
-     * @param metric auc or average-precision, whose variance the band has
      * @param c class index
+     * @throws IllegalArgumentException if hardly any fold has both classes, so that rows cannot be ranked
      */
-    public static Optional<MeanCurve> of(MetricInference metric, int candidate, RankCurve.Kind kind, int c) {
-        Panel panel = metric.panel();
+    public static Optional<MeanCurve> of(
+            Panel panel, Evidence evidence, Parallel parallel, int candidate, RankCurve.Kind kind, int c) {
+        String name = (kind == RankCurve.Kind.ROC ? "auc" : "average-precision") + ":class="
+                + panel.task().data().classes().labels().get(c);
+        Metric metric = Task.of(panel.task().data(), panel.task().splits(), List.of(MetricName.parse(name)))
+                .metrics()
+                .get(0);
         List<RankCurve> ranked = panel.parts(candidate).stream()
                 .map(o -> RankCurve.of(kind, o, c))
                 .toList();
@@ -55,18 +64,20 @@ public record MeanCurve(List<Curve> parts, Curve mean, List<Double> low, List<Do
             return Optional.empty();
         }
         Curve mean = Curve.mean(parts, ones(parts.size()));
-        Optional<Variance> variance = metric.compared().contains(candidate)
-                ? metric.means().get(candidate).variance()
-                : Optional.empty();
-        double spread =
-                variance.filter(v -> v.raw() > 0).map(Variance::widening).orElse(Double.NaN);
-        if (Double.isNaN(spread)) {
+        double[][] drawn = drawn(panel, evidence, parallel, ranked);
+        double[] areas = Arrays.stream(drawn)
+                .filter(d -> d.length > 0)
+                .mapToDouble(d -> d[GRID])
+                .toArray();
+        Variance variance = areas.length < 2
+                ? new Variance(0, 0, 0, 0, 0, 0)
+                : new VarianceModel(panel, metric, panel.units(), List.of(candidate)).ofMean(candidate, areas);
+        if (!(variance.raw() > 0)) {
             return Optional.of(new MeanCurve(parts, mean, List.of(), List.of()));
         }
-        double[][] drawn = drawn(metric, ranked);
         List<Double> low = new ArrayList<>();
         List<Double> high = new ArrayList<>();
-        double tail = (1 - metric.evidence().level()) / 2;
+        double tail = (1 - evidence.level()) / 2;
         for (int g = 0; g < GRID; g++) {
             int at = g;
             double[] values = Arrays.stream(drawn)
@@ -76,8 +87,8 @@ public record MeanCurve(List<Curve> parts, Curve mean, List<Double> low, List<Do
                     .toArray();
             double centre = VarianceModel.mean(values);
             double own = mean.at(grid(g));
-            low.add(cut(own + spread * (Spread.quantile(values, tail) - centre)));
-            high.add(cut(own + spread * (Spread.quantile(values, 1 - tail) - centre)));
+            low.add(cut(own + variance.widening() * (Spread.quantile(values, tail) - centre)));
+            high.add(cut(own + variance.widening() * (Spread.quantile(values, 1 - tail) - centre)));
         }
         return Optional.of(new MeanCurve(parts, mean, low, high));
     }
@@ -92,14 +103,12 @@ public record MeanCurve(List<Curve> parts, Curve mean, List<Double> low, List<Do
         return ones;
     }
 
-    /** By draw the mean curve at the points of the grid; nothing where more than half of the parts have none. */
-    private static double[][] drawn(MetricInference metric, List<RankCurve> ranked) {
-        Panel panel = metric.panel();
-        int draws = Math.min(DRAWS, metric.evidence().draws());
-        Bootstrap bootstrap = new Bootstrap(panel, draws, metric.parallel());
+    /** By draw the mean curve at the points of the grid, then its area; nothing where more than half the parts have none. */
+    private static double[][] drawn(Panel panel, Evidence evidence, Parallel parallel, List<RankCurve> ranked) {
+        int draws = Math.min(DRAWS, evidence.draws());
         double[][] drawn = new double[draws][];
-        bootstrap.eachDraw((draw, weights) -> {
-            double[] sum = new double[GRID];
+        new Bootstrap(panel, draws, parallel).eachDraw((draw, weights) -> {
+            double[] sum = new double[GRID + 1];
             int used = 0;
             for (RankCurve part : ranked) {
                 double[] values = part.at(GRID, weights);

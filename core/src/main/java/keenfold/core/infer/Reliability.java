@@ -96,7 +96,7 @@ public final class Reliability {
                 double hits = 0;
                 double all = 0;
                 for (int row : rows[b]) {
-                    double w = weights.of(row) * entries[b][row];
+                    double w = weights[row] * entries[b][row];
                     hits += w * own[row];
                     all += w;
                 }

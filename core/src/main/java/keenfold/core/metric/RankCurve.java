@@ -22,6 +22,7 @@ import keenfold.core.data.WeightedSort;
 public final class RankCurve {
     private final Kind kind;
     private final List<Fold> folds = new ArrayList<>();
+    private int rows;
 
     /** What is drawn against what. */
     public enum Kind {
@@ -35,11 +36,16 @@ public final class RankCurve {
     private static final class Fold {
         private final int[] row;
         private final boolean[] own;
+        /** 1 for rows of the class, 0 for others: a product does not make the processor guess. */
+        private final double[] ones;
+
         private final int[] runEnds;
 
         Fold(int[] row, boolean[] own, int[] runEnds) {
             this.row = row;
             this.own = own;
+            this.ones = new double[own.length];
+            Arrays.setAll(ones, i -> own[i] ? 1 : 0);
             this.runEnds = runEnds;
         }
     }
@@ -70,6 +76,7 @@ public final class RankCurve {
             for (int i = 0; i < m; i++) {
                 int e = entries.get(i);
                 rows[i] = outcomes.row(e);
+                curve.rows = Math.max(curve.rows, rows[i] + 1);
                 own[i] = outcomes.actual(e) == c;
                 if (i + 1 == m || probability[entries.get(i + 1)] != probability[e]) {
                     ends[runs++] = i + 1;
@@ -82,17 +89,17 @@ public final class RankCurve {
 
     /** Returns the curve of all rows alike; empty where no fold has both classes (precision-recall: the class). */
     public Optional<Curve> plain() {
-        return weighted(row -> 1);
+        double[] ones = new double[rows];
+        Arrays.fill(ones, 1);
+        return weighted(ones);
     }
 
-    /** A weight for each row of the data set. */
-    public interface Weights {
-        /** Returns the weight of a row. */
-        double of(int row);
-    }
-
-    /** Returns the curve under weights; empty where no fold has both classes (precision-recall: the class). */
-    public Optional<Curve> weighted(Weights weights) {
+    /**
+     * Returns the curve under weights; empty where no fold has both classes (precision-recall: the class).
+     *
+     * @param weights by row of the data set
+     */
+    public Optional<Curve> weighted(double[] weights) {
         List<Curve> curves = new ArrayList<>();
         double[] shares = new double[folds.size()];
         for (Fold fold : folds) {
@@ -108,48 +115,99 @@ public final class RankCurve {
     }
 
     /**
-     * Returns the values of the curve under weights at equally many x from 0 to 1, after jumps, which takes much less time
-     * than the curve itself; empty where there is no curve.
+     * Returns the values of the curve under weights at equally many x from 0 to 1, after jumps, and behind them the area
+     * under the whole curve, which takes much less time than the curve itself; empty where there is no curve.
+     *
+     * @param points how many x, at least 2
+     * @param weights by row of the data set
      */
-    public double[] at(int points, Weights weights) {
-        double[] sum = new double[points];
+    public double[] at(int points, double[] weights) {
+        double[] sum = new double[points + 1];
         double total = 0;
         for (Fold fold : folds) {
-            double share = share(fold, weights);
+            double own = 0;
+            double all = 0;
+            for (int i = 0; i < fold.row.length; i++) {
+                double w = weights[fold.row[i]];
+                all += w;
+                own += w * fold.ones[i];
+            }
+            double share = kind == Kind.ROC ? own * (all - own) : own;
             if (share > 0) {
                 total += share;
-                double[] own = of(fold, weights).at(points);
-                for (int g = 0; g < points; g++) {
-                    sum[g] += share * own[g];
-                }
+                add(fold, weights, share, kind == Kind.ROC ? all - own : own, own, sum);
             }
         }
         if (total == 0) {
             return new double[0];
         }
-        for (int g = 0; g < points; g++) {
+        for (int g = 0; g < sum.length; g++) {
             sum[g] /= total;
         }
         return sum;
     }
 
+    /**
+     * Passes the rows of a fold once.
+     *
+     * @param widest the x, in weights of rows, that stands for 1
+     */
+    private void add(Fold fold, double[] weights, double share, double widest, double own, double[] sum) {
+        int points = sum.length - 1;
+        boolean roc = kind == Kind.ROC;
+        double caught = 0;
+        double wrong = 0;
+        double last = 0;
+        double area = 0;
+        double next = 0;
+        int g = 0;
+        int i = 0;
+        for (int end : fold.runEnds) {
+            double caughtBefore = caught;
+            double wrongBefore = wrong;
+            for (; i < end; i++) {
+                double w = weights[fold.row[i]];
+                double ofOwn = w * fold.ones[i];
+                caught += ofOwn;
+                wrong += w - ofOwn;
+            }
+            double from = roc ? wrongBefore : caughtBefore;
+            double to = roc ? wrong : caught;
+            double y0 = roc ? caughtBefore / own : caught / (caught + wrong);
+            double y1 = roc ? caught / own : y0;
+            if (to > from) {
+                area += (to - from) * (y0 + y1);
+                while (g < points && next < to) {
+                    sum[g] += share * (y0 + (y1 - y0) * ((next - from) / (to - from)));
+                    g++;
+                    next = g * widest / (points - 1);
+                }
+            }
+            last = roc || to > from ? y1 : last;
+        }
+        for (; g < points; g++) {
+            sum[g] += share * last;
+        }
+        sum[points] += share * area / (2 * widest);
+    }
+
     /** The weight of a fold, 0 if it says nothing. */
-    private double share(Fold fold, Weights weights) {
+    private double share(Fold fold, double[] weights) {
         double own = 0;
         double others = 0;
         for (int i = 0; i < fold.row.length; i++) {
-            double w = weights.of(fold.row[i]);
+            double w = weights[fold.row[i]];
             own += fold.own[i] ? w : 0;
             others += fold.own[i] ? 0 : w;
         }
         return kind == Kind.ROC ? own * others : own;
     }
 
-    private Curve of(Fold fold, Weights weights) {
+    private Curve of(Fold fold, double[] weights) {
         return kind == Kind.ROC ? roc(fold, weights) : recalls(fold, weights);
     }
 
-    private static Curve roc(Fold fold, Weights weights) {
+    private static Curve roc(Fold fold, double[] weights) {
         double[] x = new double[fold.runEnds.length + 1];
         double[] y = new double[fold.runEnds.length + 1];
         double caught = 0;
@@ -157,7 +215,7 @@ public final class RankCurve {
         int i = 0;
         for (int run = 0; run < fold.runEnds.length; run++) {
             for (; i < fold.runEnds[run]; i++) {
-                double w = weights.of(fold.row[i]);
+                double w = weights[fold.row[i]];
                 caught += fold.own[i] ? w : 0;
                 wrong += fold.own[i] ? 0 : w;
             }
@@ -171,7 +229,7 @@ public final class RankCurve {
         return Curve.of(x, y);
     }
 
-    private static Curve recalls(Fold fold, Weights weights) {
+    private static Curve recalls(Fold fold, double[] weights) {
         double[] x = new double[2 * fold.runEnds.length];
         double[] y = new double[2 * fold.runEnds.length];
         double caught = 0;
@@ -181,7 +239,7 @@ public final class RankCurve {
         for (int end : fold.runEnds) {
             double before = caught;
             for (; i < end; i++) {
-                double w = weights.of(fold.row[i]);
+                double w = weights[fold.row[i]];
                 caught += fold.own[i] ? w : 0;
                 called += w;
             }

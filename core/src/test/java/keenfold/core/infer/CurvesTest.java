@@ -48,6 +48,11 @@ class CurvesTest {
         assertThat(diagonal.at(0.25)).isEqualTo(0.75);
     }
 
+    private static MeanCurve curve(Inference inference, int candidate, RankCurve.Kind kind) {
+        return MeanCurve.of(inference.panel(), inference.evidence(), Parallel.of(2), candidate, kind, 1)
+                .orElseThrow();
+    }
+
     private static double[] pairs(double... positive) {
         return Arrays.stream(positive)
                 .flatMap(p -> Arrays.stream(new double[] {1 - p, p}))
@@ -78,25 +83,28 @@ class CurvesTest {
             for (int candidate = 0; candidate < 2; candidate++) {
                 for (RankCurve.Kind kind : RankCurve.Kind.values()) {
                     MetricInference metric = inference.metric(kind == RankCurve.Kind.ROC ? "auc" : "average-precision");
-                    MeanCurve curve = MeanCurve.of(metric, candidate, kind, 1).orElseThrow();
+                    MeanCurve curve = curve(inference, candidate, kind);
                     assertThat(curve.mean().area())
                             .isCloseTo(metric.means().get(candidate).mean(), within(1e-12));
                     Outcomes part = inference.panel().parts(candidate).get(1);
                     assertThat(curve.parts().get(1).area())
                             .isCloseTo(metric.metric().score(part), within(1e-12));
-                    double[][] weights = new double[inference.panel().rows()][1];
-                    for (double[] w : weights) {
-                        w[0] = chance.below(3);
+                    double[] plain = new double[inference.panel().rows()];
+                    double[][] weights = new double[plain.length][1];
+                    for (int i = 0; i < plain.length; i++) {
+                        plain[i] = chance.below(3);
+                        weights[i][0] = plain[i];
                     }
                     double[] scored = new double[1];
                     metric.metric().scorer(part).score(weights, scored);
                     RankCurve ranked = RankCurve.of(kind, part, 1);
-                    Curve under = ranked.weighted(row -> weights[row][0]).orElseThrow();
+                    Curve under = ranked.weighted(plain).orElseThrow();
                     assertThat(under.area()).isCloseTo(scored[0], within(1e-12));
-                    double[] some = ranked.at(21, row -> weights[row][0]);
+                    double[] some = ranked.at(21, plain);
                     for (int g = 0; g < 21; g++) {
                         assertThat(some[g]).isCloseTo(under.at(g / 20.0), within(1e-12));
                     }
+                    assertThat(some[21]).isCloseTo(scored[0], within(1e-12));
                 }
             }
         }
@@ -106,7 +114,7 @@ class CurvesTest {
     @Test
     void bandsGoWithTheStandardError() {
         MetricInference auc = INFERENCE.metric("auc");
-        MeanCurve curve = MeanCurve.of(auc, 0, RankCurve.Kind.ROC, 1).orElseThrow();
+        MeanCurve curve = curve(INFERENCE, 0, RankCurve.Kind.ROC);
         double between = 0;
         for (int g = 0; g < MeanCurve.GRID; g++) {
             double own = curve.mean().at(MeanCurve.grid(g));

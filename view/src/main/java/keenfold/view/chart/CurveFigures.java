@@ -5,7 +5,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import keenfold.core.infer.MeanCurve;
-import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Reliability;
 import keenfold.core.infer.Thresholds;
@@ -63,17 +62,22 @@ final class CurveFigures {
 
     /**
      * ROC or precision-recall curves.
-     *
-     * @param metric auc or average-precision
      */
-    static Figure ranked(Subject s, RankCurve.Kind kind, MetricInference metric) {
+    static Figure ranked(Subject s, RankCurve.Kind kind) {
         boolean roc = kind == RankCurve.Kind.ROC;
+        String metric = roc ? "auc" : "average-precision";
         FigureData data = FigureData.of("dataset", "candidate", "class", "curve", "x", "y", "low", "high");
         List<Frame> frames = new ArrayList<>();
         boolean bands = false;
         int parts = 0;
         for (Shown one : shown(s)) {
-            Optional<MeanCurve> found = MeanCurve.of(metric, one.candidate(), kind, one.classIndex());
+            Optional<MeanCurve> found = MeanCurve.of(
+                    s.inference().panel(),
+                    s.inference().evidence(),
+                    s.inference().parallel(),
+                    one.candidate(),
+                    kind,
+                    one.classIndex());
             List<Mark> marks = new ArrayList<>();
             String about = s.name(one.candidate());
             if (roc) {
@@ -107,7 +111,7 @@ final class CurveFigures {
         String caption = s.place() + spoken(s) + " Thin: each " + unit
                 + (parts > MOST_PARTS ? ", the first " + MOST_PARTS : "")
                 + "; strong: their mean, the area under which is the mean "
-                + metric.metric().name() + "."
+                + metric + "."
                 + (bands
                         ? " Band: " + s.level() + " interval at each " + (roc ? "rate" : "recall") + " by itself, from "
                                 + Math.min(
@@ -155,8 +159,7 @@ final class CurveFigures {
         }
     }
 
-    private static void marks(
-            List<Mark> marks, Subject s, Shown one, MeanCurve curve, MetricInference metric, String about) {
+    private static void marks(List<Mark> marks, Subject s, Shown one, MeanCurve curve, String metric, String about) {
         if (!curve.low().isEmpty()) {
             List<Spot> low = new ArrayList<>();
             List<Spot> high = new ArrayList<>();
@@ -170,19 +173,9 @@ final class CurveFigures {
                 curve.parts().subList(0, Math.min(MOST_PARTS, curve.parts().size()))) {
             marks.add(new Mark.Trace(spots(part), Mark.Line.SOLID, 0.4, Tone.QUIET, about, ""));
         }
-        String area = metric.metric().name() + " " + Figures.fixed(curve.mean().area(), 3);
-        MeanScore m = metric.means().get(one.candidate());
-        boolean same = Math.abs(m.mean() - curve.mean().area()) < 1e-9;
-        String interval = same && !Double.isNaN(m.low())
-                ? " (" + Figures.fixed(m.low(), 3) + " to " + Figures.fixed(m.high(), 3) + ")"
-                : "";
+        String area = metric + " " + Figures.fixed(curve.mean().area(), 3);
         marks.add(new Mark.Trace(
-                spots(curve.mean()),
-                Mark.Line.SOLID,
-                1.9,
-                s.tone(one.candidate()),
-                about,
-                about + "\n" + area + interval));
+                spots(curve.mean()), Mark.Line.SOLID, 1.9, s.tone(one.candidate()), about, about + "\n" + area));
         marks.add(new Mark.Word(new Spot(0.56, 0.06), area, Mark.Side.ON, Tone.INK, false, about));
     }
 

@@ -44,7 +44,7 @@ public final class Drawing {
                 look.width() * scale,
                 height * scale);
         BufferedImage image = new BufferedImage(
-                (int) Math.ceil(look.width() * scale), (int) Math.ceil(height * scale), BufferedImage.TYPE_INT_RGB);
+                (int) Math.ceil(look.width() * scale), (int) Math.ceil(height * scale), BufferedImage.TYPE_3BYTE_BGR);
         Graphics2D g = image.createGraphics();
         g.setPaint(Color.WHITE);
         g.fillRect(0, 0, image.getWidth(), image.getHeight());
@@ -53,6 +53,7 @@ public final class Drawing {
         g.dispose();
         ByteArrayOutputStream out = new ByteArrayOutputStream();
         try {
+            ImageIO.setUseCache(false);
             ImageIO.write(image, "png", out);
         } catch (IOException e) {
             throw new UncheckedIOException(e);

@@ -57,7 +57,7 @@ public final class Gallery {
      * Returns a figure of one data set.
      *
      * @param kind but for ranks, differences and columns, which have methods of their own
-     * @param more auc for ROC, average-precision for precision against recall, a metric of labels for thresholds
+     * @param more for thresholds, a metric of labels
      * @throws IllegalArgumentException if there is none, with the reason
      */
     public static Figure of(FigureKind kind, Subject s, Optional<MetricInference> more) {
@@ -71,8 +71,8 @@ public final class Gallery {
             case PICK -> PickFigures.pick(s);
             case FAMILY -> PickFigures.family(s);
             case FREQUENCY -> PickFigures.frequency(s);
-            case ROC -> CurveFigures.ranked(s, RankCurve.Kind.ROC, more.orElseThrow());
-            case PRECISION_RECALL -> CurveFigures.ranked(s, RankCurve.Kind.PRECISION_RECALL, more.orElseThrow());
+            case ROC -> CurveFigures.ranked(s, RankCurve.Kind.ROC);
+            case PRECISION_RECALL -> CurveFigures.ranked(s, RankCurve.Kind.PRECISION_RECALL);
             case CALIBRATION -> CurveFigures.calibration(s);
             case CONFUSION -> TableFigures.confusion(s);
             case THRESHOLDS -> CurveFigures.thresholds(s, more.orElseThrow());

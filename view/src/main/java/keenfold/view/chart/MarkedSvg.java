@@ -90,6 +90,7 @@ final class MarkedSvg extends SVGGraphics2D {
         while (drawn.hasChildNodes()) {
             into.appendChild(drawn.getFirstChild());
         }
+        Tidy.tidy(into);
         all.appendChild(into);
     }
 
@@ -107,6 +108,8 @@ final class MarkedSvg extends SVGGraphics2D {
         root.setAttribute("role", "img");
         root.setAttribute("aria-label", title);
         all.setAttribute("font-family", Fonts.FAMILIES);
+        all.setAttribute("stroke-linejoin", "round");
+        Tidy.colours(all);
         root.appendChild(all);
         try {
             Transformer transformer = TransformerFactory.newInstance().newTransformer();

@@ -21,6 +21,7 @@ import org.jfree.chart.ChartRenderingInfo;
 import org.jfree.chart.plot.PlotRenderingInfo;
 import org.jfree.chart.plot.XYPlot;
 import org.jfree.chart.renderer.xy.XYLineAndShapeRenderer;
+import org.jfree.chart.text.TextUtils;
 import org.jfree.chart.ui.RectangleEdge;
 import org.jfree.chart.ui.RectangleInsets;
 
@@ -43,6 +44,11 @@ final class Painter {
     private final List<Double> heights = new ArrayList<>();
     private final double words;
     private final double caption;
+
+    static {
+        // Turned labels as text: the library's way round an old fault makes outlines of them.
+        TextUtils.setUseDrawRotatedStringWorkaround(false);
+    }
 
     Painter(Figure figure, Look look, Graphics2D g) {
         this.figure = figure;
@@ -222,6 +228,7 @@ final class Painter {
         private final double font;
         private final List<Rectangle2D> taken = new ArrayList<>();
         private final List<Rectangle2D> crossed = new ArrayList<>();
+        private Optional<Mark> last = Optional.empty();
 
         MarkPainter(Graphics2D g, Scales scales, Rectangle2D area, double font) {
             this.g = g;
@@ -243,6 +250,29 @@ final class Painter {
             // Those that matter first, as long as there is room.
             near.stream().filter(Mark.Word::strong).forEach(this::one);
             near.stream().filter(w -> !w.strong()).forEach(this::one);
+            end();
+        }
+
+        /** Draws a mark; in a document, marks in turn that say the same of the same candidate are one element. */
+        private void one(Mark mark) {
+            boolean same = last.filter(
+                            l -> l.about().equals(mark.about()) && l.tip().equals(mark.tip()))
+                    .isPresent();
+            if (!same) {
+                end();
+                if (g instanceof MarkedSvg svg) {
+                    svg.begin();
+                }
+            }
+            last = Optional.of(mark);
+            draw(mark);
+        }
+
+        private void end() {
+            if (g instanceof MarkedSvg svg) {
+                last.ifPresent(l -> svg.end(l.about(), l.tip()));
+            }
+            last = Optional.empty();
         }
 
         /** The marks, of which the words right of all others are moved apart so that none covers another. */
@@ -303,16 +333,6 @@ final class Painter {
         private void take(double x, double y, double around) {
             if (Double.isFinite(x) && Double.isFinite(y)) {
                 taken.add(new Rectangle2D.Double(x - around, y - around, 2 * around, 2 * around));
-            }
-        }
-
-        private void one(Mark mark) {
-            if (g instanceof MarkedSvg svg) {
-                svg.begin();
-                draw(mark);
-                svg.end(mark.about(), mark.tip());
-            } else {
-                draw(mark);
             }
         }
 

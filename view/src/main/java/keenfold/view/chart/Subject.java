@@ -50,7 +50,8 @@ public record Subject(
         return inference.panel();
     }
 
-    String data() {
+    /** Returns the name of the data set, as it may be shown. */
+    public String data() {
         return Wrap.visible(panel().task().data().name());
     }
 
@@ -62,7 +63,7 @@ public record Subject(
         return metric.metric().name();
     }
 
-    /** The metric with its direction, for an axis. */
+    /** Returns the metric with its direction, for an axis. */
     String scale() {
         return Wrap.visible(metricName())
                 + (metric.metric().higherIsBetter() ? " (higher is better)" : " (lower is better)");

@@ -58,7 +58,8 @@ public final class AcrossView {
         return table.render(ink);
     }
 
-    private static String tests(Across across, double level) {
+    /** Returns the tests of all candidates at once, in a sentence or two, broken into lines. */
+    public static String tests(Across across, double level) {
         Across.Test friedman = across.friedman(true);
         Across.Test plain = across.friedman(false);
         Across.Test iman = across.imanDavenport();

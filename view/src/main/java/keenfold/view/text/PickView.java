@@ -55,6 +55,38 @@ public final class PickView {
         return text.startsWith(head) ? ink.strong(head) + text.substring(head.length()) : text;
     }
 
+    /**
+     * What is said of a pick, in sentences; empty where there is nothing to say.
+     *
+     * @param reason why it was picked
+     * @param worth what choosing is worth on rows that the choice did not see
+     * @param leading which candidates are not shown to be worse
+     * @param quote a sentence that a paper could print
+     */
+    public record Said(String reason, String worth, String leading, String quote) {}
+
+    /** Returns what is said of a pick. */
+    public static Said said(
+            Inference inference,
+            MetricInference metric,
+            Picks picks,
+            Worth worth,
+            Simplicity simplicity,
+            Optional<Scheme> scheme) {
+        PickView view = new PickView(
+                inference.panel(),
+                metric,
+                picks,
+                simplicity,
+                inference.evidence().level());
+        return new Said(
+                view.name(picks.pick()) + " " + view.reason() + " "
+                        + view.otherInMostDraws().replaceAll("\\s+", " ").strip(),
+                view.worth(worth).replaceAll("\\s+", " ").strip(),
+                view.leading().replaceAll("\\s+", " ").strip(),
+                view.quote(worth, scheme));
+    }
+
     /** Returns the pick with its reasons, the candidates, the families and the rules side by side. */
     public static String render(
             Inference inference,

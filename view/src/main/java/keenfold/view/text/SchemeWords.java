@@ -13,11 +13,11 @@ import keenfold.core.split.Scheme;
 import keenfold.core.split.Splits;
 
 /** How rows are divided, in words. */
-final class SchemeWords {
+public final class SchemeWords {
     private SchemeWords() {}
 
     /** Returns a phrase; {@code scheme} is empty for splits that were made elsewhere. */
-    static String of(DataSet data, Splits splits, Optional<Scheme> scheme) {
+    public static String of(DataSet data, Splits splits, Optional<Scheme> scheme) {
         String groups = data.groups()
                 .filter(g -> scheme.filter(s -> s instanceof LeaveGroupOut).isEmpty())
                 .map(g -> String.format(

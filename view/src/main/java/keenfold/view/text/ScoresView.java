@@ -50,7 +50,7 @@ public final class ScoresView {
     }
 
     /** Returns candidates by falling worth, those without a mean last. */
-    static List<MeanScore> ranked(MetricInference metric) {
+    public static List<MeanScore> ranked(MetricInference metric) {
         return metric.means().stream()
                 .sorted(Comparator.comparing((MeanScore m) -> Double.isNaN(m.mean()))
                         .thenComparing(m -> -metric.metric().turned(m.mean())))
@@ -135,7 +135,8 @@ public final class ScoresView {
                 + steps();
     }
 
-    private static String steps(Candidate candidate) {
+    /** Returns the steps before a classifier and what it is wrapped in, in words. */
+    public static String steps(Candidate candidate) {
         List<String> steps = candidate.stepTexts();
         List<String> wrappers = candidate.wrapperTexts();
         List<String> first = candidate.recipe().members().isEmpty()

@@ -1,0 +1,312 @@
+package keenfold.view.page;
+
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Stream;
+import keenfold.core.data.DataSet;
+import keenfold.core.infer.Contrast;
+import keenfold.core.infer.MeanScore;
+import keenfold.core.infer.MetricInference;
+import keenfold.core.infer.Panel;
+import keenfold.core.infer.Spread;
+import keenfold.core.metric.Metric;
+import keenfold.core.metric.MetricName;
+import keenfold.core.pick.Picks;
+import keenfold.core.pick.Simplicity;
+import keenfold.core.run.Candidate;
+import keenfold.core.run.Fit;
+import keenfold.core.split.Scheme;
+import keenfold.view.chart.Subject;
+import keenfold.view.page.ReportContent.OfMetric;
+import keenfold.view.text.Figures;
+import keenfold.view.text.PickView;
+import keenfold.view.text.SchemeWords;
+import keenfold.view.text.ScoresView;
+import keenfold.view.text.Wrap;
+
+/** The tables of the report. */
+final class Tables {
+    private static final int MOST_CLASSES = 8;
+
+    private Tables() {}
+
+    private static String name(Panel panel, int candidate) {
+        return panel.candidates().get(candidate).name();
+    }
+
+    private static String mark(Subject s, int candidate) {
+        return s.picks()
+                .map(p -> p.pick() == candidate ? "pick" : p.best() == candidate ? "best" : "")
+                .orElse("");
+    }
+
+    static Page.Table sets(List<Panel> panels, Optional<Scheme> scheme) {
+        TableBuilder table =
+                TableBuilder.of("Data sets").texts("data set").numbers("rows").texts("classes", "positive", "splits");
+        for (Panel panel : panels) {
+            DataSet data = panel.task().data();
+            int[] counts = data.classCounts();
+            List<String> classes = new ArrayList<>();
+            for (int c = 0; c < Math.min(counts.length, MOST_CLASSES); c++) {
+                classes.add(Wrap.visible(data.classes().labels().get(c)) + " " + counts[c]);
+            }
+            if (counts.length > MOST_CLASSES) {
+                classes.add("and " + (counts.length - MOST_CLASSES) + " more");
+            }
+            table.text(Wrap.visible(data.name()));
+            if (panel.scoresOnly()) {
+                table.number("-", Double.NaN).text("adopted scores").text("");
+            } else {
+                table.number(Integer.toString(data.rows()), data.rows())
+                        .text(String.join(", ", classes))
+                        .text(
+                                data.classes().binary()
+                                        ? Wrap.visible(data.classes().positiveLabel())
+                                        : "");
+            }
+            table.text(SchemeWords.of(data, panel.task().splits(), scheme)).row("", "");
+        }
+        return table.build();
+    }
+
+    static Page.Table candidates(Panel panel) {
+        TableBuilder table = TableBuilder.of("Candidates")
+                .texts("candidate", "classifier", "settings", "steps before it; what it is wrapped in");
+        for (Candidate c : panel.candidates()) {
+            List<String> settings = c.settings().values().entrySet().stream()
+                    .map(e -> e.getKey() + " " + e.getValue())
+                    .toList();
+            table.text(c.name())
+                    .text(c.kind().name())
+                    .text(String.join(", ", settings))
+                    .text(ScoresView.steps(c))
+                    .row(c.name(), "");
+        }
+        return table.build();
+    }
+
+    static Page.Table scores(Subject s) {
+        MetricInference metric = s.metric();
+        String direction = metric.metric().higherIsBetter() ? "higher is better" : "lower is better";
+        TableBuilder table = TableBuilder.of(metric.metric().name() + ", " + direction)
+                .texts("candidate")
+                .numbers(
+                        "mean", "se", Figures.level(s.inference().evidence().level()) + " interval", "sd", "min", "max")
+                .texts("");
+        Panel panel = s.inference().panel();
+        for (MeanScore m : ScoresView.ranked(metric)) {
+            double se = m.standardError();
+            table.text(name(panel, m.candidate()))
+                    .number(Figures.mean(m.mean(), se), m.mean())
+                    .number(Figures.two(se), se)
+                    .interval(m.low(), m.high(), se)
+                    .number(Figures.two(m.sd()), m.sd())
+                    .number(Figures.fixed(m.min(), 3), m.min())
+                    .number(Figures.fixed(m.max(), 3), m.max())
+                    .text(marks(s, m.candidate()))
+                    .row(name(panel, m.candidate()), mark(s, m.candidate()));
+        }
+        return table.build();
+    }
+
+    private static String marks(Subject s, int candidate) {
+        List<String> marks = new ArrayList<>();
+        s.picks().ifPresent(p -> {
+            if (p.pick() == candidate) {
+                marks.add("the pick");
+            }
+            if (p.best() == candidate) {
+                marks.add("best mean");
+            }
+        });
+        int failed = s.inference().panel().failedCount(candidate);
+        if (failed > 0) {
+            marks.add(failed + " failed");
+        }
+        if (!s.metric().compared().contains(candidate)) {
+            marks.add("not compared");
+        }
+        return String.join(", ", marks);
+    }
+
+    static Page.Table spread(Subject s) {
+        MetricInference metric = s.metric();
+        TableBuilder table = TableBuilder.of("Spread of " + metric.metric().name() + " in several forms")
+                .texts("candidate")
+                .numbers("sd folds", "sd repeats", "min", "25 %", "median", "75 %", "max", "fold-se", "se");
+        Panel panel = s.inference().panel();
+        for (MeanScore m : ScoresView.ranked(metric)) {
+            int c = m.candidate();
+            if (!panel.admitted().contains(c)) {
+                continue;
+            }
+            Spread one = Spread.of(metric, c);
+            table.text(name(panel, c));
+            two(table, one.foldSd());
+            two(table, one.repeatSd());
+            for (double v : new double[] {one.least(), one.quarter(), one.median(), one.threeQuarters(), one.most()}) {
+                table.number(Figures.fixed(v, 3), v);
+            }
+            two(table, one.foldStandardError());
+            two(table, one.standardError());
+            table.row(name(panel, c), mark(s, c));
+        }
+        return table.build();
+    }
+
+    private static void two(TableBuilder table, double value) {
+        table.number(Figures.two(value), value);
+    }
+
+    static Page.Table contrasts(Subject s, List<Contrast> contrasts) {
+        Panel panel = s.inference().panel();
+        TableBuilder table = TableBuilder.of(s.metric().metric().name() + ": each less "
+                        + name(panel, contrasts.get(0).against()))
+                .texts("candidate")
+                .numbers(
+                        "difference",
+                        "se",
+                        Figures.level(s.inference().evidence().level()) + " interval",
+                        "p",
+                        "p adjusted")
+                .texts("call", "");
+        for (Contrast c : contrasts) {
+            double se = c.standardError();
+            table.text(name(panel, c.candidate()))
+                    .number(Figures.signed(c.difference(), se), c.difference())
+                    .number(Figures.two(se), se)
+                    .interval(c.low(), c.high(), se)
+                    .number(Figures.p(c.p(), s.metric().draws()), c.p())
+                    .number(Figures.p(c.pAdjusted(), s.metric().draws()), c.pAdjusted())
+                    .text(c.call().label())
+                    .text(c.note())
+                    .row(name(panel, c.candidate()), mark(s, c.candidate()));
+        }
+        return table.build();
+    }
+
+    /** What is said of a pick, paragraph by paragraph. */
+    static List<String> said(OfMetric m, Optional<Scheme> scheme) {
+        Subject s = m.subject();
+        PickView.Said said =
+                PickView.said(s.inference(), s.metric(), s.picks().orElseThrow(), m.worth(), s.simplicity(), scheme);
+        return Stream.of("The pick is " + said.reason(), said.worth(), said.leading(), "To quote: " + said.quote())
+                .map(String::strip)
+                .filter(t -> !t.isEmpty())
+                .toList();
+    }
+
+    static Page.Table rules(Subject s) {
+        Picks picks = s.picks().orElseThrow();
+        Panel panel = s.inference().panel();
+        TableBuilder table = TableBuilder.of("Rules side by side, with their price")
+                .texts("rule", "picks")
+                .numbers("from the best", Figures.level(s.inference().evidence().level()) + " interval")
+                .texts("");
+        for (Picks.Choice choice : picks.choices()) {
+            boolean can = choice.without().isEmpty();
+            double se = choice.price().map(Contrast::standardError).orElse(Double.NaN);
+            double difference = choice.pick() == picks.best()
+                    ? 0
+                    : choice.price().map(Contrast::difference).orElse(Double.NaN);
+            table.text(choice.rule().label())
+                    .text(can ? name(panel, choice.pick()) : "-")
+                    .number(
+                            can ? difference == 0 ? "0" : Figures.signed(difference, se) : "-",
+                            can ? difference : Double.NaN)
+                    .interval(
+                            choice.price().map(Contrast::low).orElse(Double.NaN),
+                            choice.price().map(Contrast::high).orElse(Double.NaN),
+                            se)
+                    .text(can ? choice.rule().equals(picks.rule()) ? "in force" : "" : choice.without())
+                    .row("", choice.rule().equals(picks.rule()) ? "pick" : "");
+        }
+        return table.build();
+    }
+
+    static Page.Table picked(Subject s) {
+        Picks picks = s.picks().orElseThrow();
+        Panel panel = s.inference().panel();
+        TableBuilder table = TableBuilder.of("Candidates, the simplest first")
+                .texts("candidate")
+                .numbers("size", "mean", "se", "picked in draws")
+                .texts("");
+        s.metric().means().stream()
+                .filter(m -> s.metric().compared().contains(m.candidate()))
+                .sorted(java.util.Comparator.comparingDouble(m -> s.simplicity().value(m.candidate())))
+                .forEach(m -> {
+                    int c = m.candidate();
+                    double share =
+                            picks.frequency().getOrDefault(c, picks.frequency().isEmpty() ? Double.NaN : 0);
+                    String eligible = picks.eligible().contains(c) ? "eligible" : "";
+                    String marks = marks(s, c);
+                    table.text(name(panel, c))
+                            .number(
+                                    Figures.significant(s.simplicity().size(c), 3),
+                                    s.simplicity().size(c))
+                            .number(Figures.mean(m.mean(), m.standardError()), m.mean())
+                            .number(Figures.two(m.standardError()), m.standardError())
+                            .number(Figures.percent(share), share)
+                            .text(marks.isEmpty() ? eligible : marks)
+                            .row(name(panel, c), mark(s, c));
+                });
+        return table.build();
+    }
+
+    static Page.Table costs(Subject s) {
+        Panel panel = s.inference().panel();
+        Simplicity sizes = Simplicity.of(panel);
+        TableBuilder table = TableBuilder.of("What one fit costs (means; size is the median)")
+                .texts("candidate")
+                .numbers("size", "train", "predict");
+        for (int c = 0; c < panel.candidates().size(); c++) {
+            double train = average(panel.fitsOf(c), true);
+            double predict = average(panel.fitsOf(c), false);
+            table.text(name(panel, c))
+                    .number(Figures.significant(sizes.size(c), 3), sizes.size(c))
+                    .number(Figures.seconds(train), train)
+                    .number(Figures.seconds(predict), predict)
+                    .row(name(panel, c), mark(s, c));
+        }
+        return table.build();
+    }
+
+    private static double average(List<Fit> fits, boolean train) {
+        return fits.stream()
+                .mapToDouble(f -> train ? f.times().trainWall() : f.times().predictWall())
+                .average()
+                .orElse(Double.NaN);
+    }
+
+    /** How well each class is found, by the pick and by the best mean. */
+    static List<Page.Table> classes(Subject s) {
+        Panel panel = s.inference().panel();
+        DataSet data = panel.task().data();
+        Set<Integer> shown = new LinkedHashSet<>();
+        s.picks().ifPresent(p -> shown.addAll(List.of(p.pick(), p.best())));
+        List<Page.Table> tables = new ArrayList<>();
+        for (int c : shown) {
+            TableBuilder table = TableBuilder.of(name(panel, c) + ", class by class")
+                    .texts("class")
+                    .numbers("rows", "recall", "precision", "f1");
+            for (int k = 0; k < data.classes().count(); k++) {
+                table.text(Wrap.visible(data.classes().labels().get(k)))
+                        .number(Integer.toString(data.classCounts()[k]), data.classCounts()[k]);
+                for (String measure : List.of("recall", "precision", "f1")) {
+                    Metric metric = MetricName.parse(measure + ":class="
+                                    + data.classes().labels().get(k))
+                            .bind(data.classes(), data.classCounts());
+                    double mean = Spread.mean(
+                            panel.parts(c).stream().mapToDouble(metric::score).toArray());
+                    table.number(Figures.fixed(mean, 3), mean);
+                }
+                table.row("", "");
+            }
+            tables.add(table.build());
+        }
+        return tables;
+    }
+}
