@@ -36,13 +36,15 @@ final class CloserLooks {
     private final Console console;
     private final Common common;
     private final Reading reading;
+    private final Streams streams;
     private final List<String> wanted;
 
     /** @param wanted names of candidates; all if empty */
-    CloserLooks(Console console, Common common, Reading reading, List<String> wanted) {
+    CloserLooks(Console console, Common common, Reading reading, Streams streams, List<String> wanted) {
         this.console = console;
         this.common = common;
         this.reading = reading;
+        this.streams = streams;
         this.wanted = wanted;
     }
 
@@ -68,11 +70,11 @@ final class CloserLooks {
     }
 
     private boolean machine() {
-        return reading.json() || reading.csv();
+        return streams.machine();
     }
 
     private void write(Flat.Table table, String... about) {
-        if (reading.json()) {
+        if (streams.json()) {
             table.json(console.writer(), about);
         } else {
             table.csv(console.writer());
@@ -88,9 +90,9 @@ final class CloserLooks {
     }
 
     void byRepeat(Reading.Read read, List<String> metrics) {
-        if (reading.json()) {
+        if (streams.json()) {
             JsonExport.running(read.inferences(), metrics, console.writer());
-        } else if (reading.csv()) {
+        } else if (streams.csv()) {
             CsvExport.table(
                     List.of(
                             "dataset",

@@ -58,6 +58,9 @@ final class ContrastCommand implements Callable<Integer> {
     @Mixin
     private Reading reading = new Reading();
 
+    @Mixin
+    private Streams streams = new Streams();
+
     @Option(
             names = "--metric",
             paramLabel = "NAME",
@@ -138,14 +141,14 @@ final class ContrastCommand implements Callable<Integer> {
         LedgerContent content = read.content();
         String opponent = against.or(() -> content.plan().evidence().against()).orElse(Opponents.BEST);
         List<Shown> all = shown(read, names, opponent);
-        if (reading.json()) {
+        if (streams.json()) {
             JsonExport.contrasts(
                     all.stream().map(Shown::inference).toList(),
                     all.stream().map(Shown::metric).toList(),
                     all.stream().map(s -> s.opponents().contrasts()).toList(),
                     Optional.empty(),
                     console.writer());
-        } else if (reading.csv()) {
+        } else if (streams.csv()) {
             csv(all);
         } else {
             text(read, all);
@@ -221,14 +224,14 @@ final class ContrastCommand implements Callable<Integer> {
                 throw new InputException(reading.ledger().toString(), String.valueOf(e.getMessage()), e);
             }
             double level = read.inferences().get(0).evidence().level();
-            if (reading.json()) {
+            if (streams.json()) {
                 JsonExport.contrasts(
                         read.inferences(),
                         each,
                         each.stream().map(MetricInference::contrasts).toList(),
                         Optional.of(sets),
                         console.writer());
-            } else if (reading.csv()) {
+            } else if (streams.csv()) {
                 acrossTable(sets, each).csv(console.writer());
             } else {
                 console.out().println(AcrossView.render(sets, each, level, console.ink(common)));

@@ -59,6 +59,9 @@ final class DrawCommand implements Callable<Integer> {
     @Mixin
     private Reading reading = new Reading();
 
+    @Mixin
+    private Streams streams = new Streams();
+
     @Option(names = "--figure", required = true, paramLabel = "NAME", description = "one of the figures below")
     private String figure = "";
 
@@ -186,9 +189,9 @@ final class DrawCommand implements Callable<Integer> {
             write(o, format(o).equals("svg") ? svg(made, look) : png(made, look));
             console.say("drew " + figure + " into " + o, common);
         });
-        if (reading.json()) {
+        if (streams.json()) {
             table(made.data()).json(console.writer(), "figure", figure);
-        } else if (reading.csv()) {
+        } else if (streams.csv()) {
             table(made.data()).csv(console.writer());
         } else if (output.isEmpty()) {
             console.out().print(Sketch.render(made, console.ink(common), !ascii && Console.unicode()));

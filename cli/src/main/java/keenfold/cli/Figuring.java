@@ -59,7 +59,8 @@ final class Figuring {
         Optional<Picks> picks = Picker.pick(one, simplicity, rule);
         String place = Heading.of(panel, plan.division().scheme(), Ink.of(false))
                 .strip()
-                .replaceAll("\\s*\n\\s*", "; ");
+                .replace("\n  ", " ")
+                .replace("\n", "; ");
         LedgerContent content = read.content();
         return new Subject(
                 inference,

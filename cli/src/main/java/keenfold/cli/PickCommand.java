@@ -45,6 +45,9 @@ final class PickCommand implements Callable<Integer> {
     @Mixin
     private Reading reading = new Reading();
 
+    @Mixin
+    private Streams streams = new Streams();
+
     @Option(names = "--metric", paramLabel = "NAME", description = "by this metric (the plan's primary one)")
     private Optional<String> metric = Optional.empty();
 
@@ -107,9 +110,9 @@ final class PickCommand implements Callable<Integer> {
             }
         }
         Optional<JsonExport.Overall> overall = overall(read, name);
-        if (reading.json()) {
+        if (streams.json()) {
             JsonExport.picks(name, inForce.label(), all, overall, console.writer());
-        } else if (reading.csv()) {
+        } else if (streams.csv()) {
             csv(all);
         } else {
             text(read, name, inForce, all, orders, overall);

@@ -22,6 +22,7 @@ import keenfold.core.infer.Panel;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.Measure;
 import keenfold.core.metric.MetricName;
+import keenfold.core.run.Fit;
 import keenfold.core.run.Rescored;
 import keenfold.core.run.Results;
 import keenfold.io.InputException;
@@ -43,12 +44,6 @@ final class Reading {
 
     @Parameters(paramLabel = "LEDGER", description = "a ledger that \"run\" or \"compare\" filled")
     private Path ledger = Path.of("");
-
-    @Option(names = "--json", description = "one JSON document instead of text")
-    private boolean json;
-
-    @Option(names = "--csv", description = "a CSV table instead of text")
-    private boolean csv;
 
     @Option(names = "--draws", paramLabel = "B", description = "bootstrap resamples (the plan's)")
     private Optional<Integer> draws = Optional.empty();
@@ -91,14 +86,6 @@ final class Reading {
 
     Threads threads() {
         return threads;
-    }
-
-    boolean json() {
-        return json;
-    }
-
-    boolean csv() {
-        return csv;
     }
 
     /**
@@ -147,12 +134,13 @@ final class Reading {
         return new Read(content, inferences);
     }
 
-    /** Whether a metric can be had, of results without their fits. */
+    /** Whether a metric can be had, tried on one fit. */
     private boolean can(LedgerContent content, Asked required, String metric, BiConsumer<String, String> without) {
         Results all = chosen(content);
-        Results empty = new Results(all.tasks(), all.candidates(), List.of(), all.seed(), List.of(), all.kept());
+        List<Fit> one = all.fits().stream().filter(f -> !f.failed()).limit(1).toList();
+        Results few = new Results(all.tasks(), all.candidates(), one, all.seed(), List.of(), all.kept());
         try {
-            results(content, empty, required.and(List.of(metric)).metrics());
+            results(content, few, required.and(List.of(metric)).metrics());
             return true;
         } catch (InputException e) {
             without.accept(metric, String.valueOf(e.getMessage()).replace(ledger + ": ", ""));
@@ -267,6 +255,11 @@ final class Reading {
     /** Says what is to be said about the fits, whatever was asked of them. */
     void notices(Console console, Common common, Read read) {
         read.inferences().forEach(i -> console.notices(Cautions.ofFits(i.panel()), common));
+        incomplete(console, common, read);
+    }
+
+    /** Says what the ledger still lacks. */
+    void incomplete(Console console, Common common, Read read) {
         int there = read.content().results().fits().size();
         int expected = read.content().expected();
         if (there < expected) {

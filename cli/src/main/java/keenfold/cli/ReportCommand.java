@@ -5,14 +5,11 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
-import java.util.stream.Stream;
 import keenfold.io.ledger.LedgerReader;
 import keenfold.io.plan.Plan;
 import keenfold.view.chart.FigureKind;
-import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 
 /** Writes the report. */
@@ -20,18 +17,8 @@ import picocli.CommandLine.Option;
         name = "report",
         description =
                 "Writes one self-contained page, report.html, that shows the whole comparison in the order of the job;"
-                        + " figures (SVG and PNG) and tables (CSV) lie beside it.",
-        modelTransformer = ReportCommand.WithoutStreams.class)
+                        + " figures (SVG and PNG) and tables (CSV) lie beside it.")
 final class ReportCommand implements Callable<Integer> {
-    /** A report is files: there is nothing to write to standard output. */
-    static final class WithoutStreams implements CommandLine.IModelTransformer {
-        @Override
-        public CommandSpec transform(CommandSpec spec) {
-            Stream.of("--json", "--csv").forEach(name -> spec.remove(spec.findOption(name)));
-            return spec;
-        }
-    }
-
     private final Console console;
 
     @Mixin
@@ -81,9 +68,13 @@ final class ReportCommand implements Callable<Integer> {
                 (metric, reason) -> left.add("what needs " + metric + ": " + reason));
         ReportMaker maker = new ReportMaker(
                 reading, read, new ReportMaker.Asked(metrics, columns, data, pageOnly), left, console, common);
-        Path page = maker.write(output);
-        console.say("wrote the report to " + page, common);
-        reading.notices(console, common, read);
+        ReportMaker.Written written = maker.write(output);
+        console.say("wrote the report to " + written.page(), common);
+        reading.incomplete(console, common, read);
+        if (written.notices() > 0) {
+            console.notices(
+                    List.of("the report has " + written.notices() + " words of warning; read them first"), common);
+        }
         return Exit.DONE;
     }
 }

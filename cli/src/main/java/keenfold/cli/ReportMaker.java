@@ -18,7 +18,6 @@ import keenfold.core.infer.AcrossSets;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.metric.Metric;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Rule;
 import keenfold.core.run.Parallel;
@@ -39,8 +38,8 @@ import keenfold.view.text.PickView;
 
 /** Makes the report of a ledger: computes, draws, writes. */
 final class ReportMaker {
-    /** Beyond so many pairs of data set and metric, only the primary metric has figures. */
-    private static final int MOST_DRAWN = 16;
+    /** Beyond so many pairs of data set and metric, the primary metric is shown, and those that are named. */
+    private static final int MOST_SHOWN = 16;
 
     private static final double PIXELS = 2;
 
@@ -95,21 +94,34 @@ final class ReportMaker {
         this.common = common;
         this.parallel = reading.threads().parallel();
         this.figuring = new Figuring(reading.ledger().toString(), read, parallel);
+        List<String> planned = read.metricNames();
+        boolean many = read.inferences().size() * planned.size() > MOST_SHOWN;
         this.metrics = Stream.concat(
-                        Stream.of(read.primary()), Stream.concat(read.metricNames().stream(), asked.metrics().stream()))
+                        Stream.of(read.primary()),
+                        Stream.concat(many ? Stream.of() : planned.stream(), asked.metrics().stream()))
                 .distinct()
                 .toList();
+        planned.stream()
+                .filter(m -> !metrics.contains(m))
+                .forEach(m -> this.left.add("metric " + m + ", since there are "
+                        + read.inferences().size() + " data sets: --metric " + m + " shows it too"));
     }
 
-    /** Writes everything into a folder; returns the page. */
-    Path write(Path folder) {
+    /**
+     * What was written.
+     *
+     * @param page the file
+     * @param notices how many words of warning stand on it
+     */
+    record Written(Path page, int notices) {}
+
+    /** Writes everything into a folder. */
+    Written write(Path folder) {
         List<Made> made = new ArrayList<>();
         int sets = read.inferences().size();
         try (Progress progress = Progress.of(console, common, sets, "weighed", "data sets")) {
             for (Inference inference : read.inferences()) {
-                inference.together(inference.panel().task().metrics().stream()
-                        .map(Metric::name)
-                        .toList());
+                inference.together(metrics);
                 made.add(made(inference));
                 progress.step();
             }
@@ -135,7 +147,7 @@ final class ReportMaker {
         }
         Path page = folder.resolve("report.html");
         DrawCommand.write(page, ReportPage.html(content(made, across, drawn)).getBytes(StandardCharsets.UTF_8));
-        return page;
+        return new Written(page, made.stream().mapToInt(m -> m.notices().size()).sum());
     }
 
     /** What is known of one data set before it is drawn. */
@@ -148,7 +160,6 @@ final class ReportMaker {
     private record OfMetric(Subject subject, List<Contrast> contrasts, PickView.Worth worth, List<ToDraw> figures) {}
 
     private Made made(Inference inference) {
-        boolean all = read.inferences().size() * metrics.size() <= MOST_DRAWN;
         List<OfMetric> of = new ArrayList<>();
         for (String metric : metrics) {
             boolean primary = metric.equals(read.primary());
@@ -156,10 +167,8 @@ final class ReportMaker {
             List<Contrast> contrasts = Opponents.of(reading.ledger().toString(), inference, s.metric(), Opponents.BEST)
                     .contrasts();
             List<ToDraw> figures = new ArrayList<>();
-            if (all || primary) {
-                for (FigureKind kind : OF_METRIC) {
-                    add(figures, kind, s, Optional.empty());
-                }
+            for (FigureKind kind : OF_METRIC) {
+                add(figures, kind, s, Optional.empty());
             }
             if (primary) {
                 for (FigureKind kind : OF_PRIMARY) {
@@ -333,10 +342,6 @@ final class ReportMaker {
         String ledger = Optional.ofNullable(reading.ledger().getFileName())
                 .map(Path::toString)
                 .orElse("");
-        if (read.inferences().size() * metrics.size() > MOST_DRAWN) {
-            left.add("figures of other metrics than " + read.primary()
-                    + ", since there are many data sets and metrics; the tables show them, and draw makes each");
-        }
         List<ReportContent.OfSet> sets = made.stream()
                 .map(set -> new ReportContent.OfSet(
                         set.metrics().stream()

@@ -37,6 +37,9 @@ final class ScoresCommand implements Callable<Integer> {
     @Mixin
     private Reading reading = new Reading();
 
+    @Mixin
+    private Streams streams = new Streams();
+
     @Option(
             names = "--metric",
             paramLabel = "NAME",
@@ -118,7 +121,7 @@ final class ScoresCommand implements Callable<Integer> {
                             + " --train-scores");
         }
         requireWhatLooksNeed(read);
-        CloserLooks looks = new CloserLooks(console, common, reading, candidates);
+        CloserLooks looks = new CloserLooks(console, common, reading, streams, candidates);
         if (confusion.isPresent()) {
             looks.confusion(read, cells(confusion.get()), by.isPresent());
         } else if (thresholds) {
@@ -215,9 +218,9 @@ final class ScoresCommand implements Callable<Integer> {
     private void scores(Reading.Read read) {
         List<String> shown = shown(read);
         read.inferences().forEach(i -> i.together(shown));
-        if (reading.json()) {
+        if (streams.json()) {
             JsonExport.scores(read.primary(), read.inferences(), shown, console.writer());
-        } else if (reading.csv()) {
+        } else if (streams.csv()) {
             CsvExport.table(header(trainScores), rows(read.inferences(), shown, trainScores), console.writer());
         } else {
             text(read, shown);

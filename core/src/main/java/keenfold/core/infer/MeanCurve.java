@@ -26,10 +26,10 @@ import keenfold.core.run.Task;
  */
 public record MeanCurve(List<Curve> parts, Curve mean, List<Double> low, List<Double> high) {
     /** How many draws a band is made of, at most. */
-    public static final int DRAWS = 1000;
+    public static final int DRAWS = 500;
 
     /** How many points the grid of a band has, from 0 to 1. */
-    public static final int GRID = 101;
+    public static final int GRID = 51;
 
     /** Copies the lists. */
     public MeanCurve {

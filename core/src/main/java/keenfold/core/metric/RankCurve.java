@@ -135,7 +135,11 @@ public final class RankCurve {
             double share = kind == Kind.ROC ? own * (all - own) : own;
             if (share > 0) {
                 total += share;
-                add(fold, weights, share, kind == Kind.ROC ? all - own : own, own, sum);
+                if (kind == Kind.ROC) {
+                    addRoc(fold, weights, share, all - own, own, sum);
+                } else {
+                    addRecalls(fold, weights, share, own, sum);
+                }
             }
         }
         if (total == 0) {
@@ -147,17 +151,11 @@ public final class RankCurve {
         return sum;
     }
 
-    /**
-     * Passes the rows of a fold once.
-     *
-     * @param widest the x, in weights of rows, that stands for 1
-     */
-    private void add(Fold fold, double[] weights, double share, double widest, double own, double[] sum) {
+    /** Passes the rows of a fold once; in weights of rows, so that it divides only where a point of the grid lies. */
+    private static void addRoc(Fold fold, double[] weights, double share, double others, double own, double[] sum) {
         int points = sum.length - 1;
-        boolean roc = kind == Kind.ROC;
         double caught = 0;
         double wrong = 0;
-        double last = 0;
         double area = 0;
         double next = 0;
         int g = 0;
@@ -171,24 +169,51 @@ public final class RankCurve {
                 caught += ofOwn;
                 wrong += w - ofOwn;
             }
-            double from = roc ? wrongBefore : caughtBefore;
-            double to = roc ? wrong : caught;
-            double y0 = roc ? caughtBefore / own : caught / (caught + wrong);
-            double y1 = roc ? caught / own : y0;
-            if (to > from) {
-                area += (to - from) * (y0 + y1);
-                while (g < points && next < to) {
-                    sum[g] += share * (y0 + (y1 - y0) * ((next - from) / (to - from)));
+            area += (wrong - wrongBefore) * (caughtBefore + caught);
+            while (next < wrong && g < points) {
+                double along = (next - wrongBefore) / (wrong - wrongBefore);
+                sum[g] += share * ((caughtBefore + (caught - caughtBefore) * along) / own);
+                g++;
+                next = g * others / (points - 1);
+            }
+        }
+        for (; g < points; g++) {
+            sum[g] += share;
+        }
+        sum[points] += share * (area / (2 * others * own));
+    }
+
+    /** The same for precision against recall. */
+    private static void addRecalls(Fold fold, double[] weights, double share, double own, double[] sum) {
+        int points = sum.length - 1;
+        double caught = 0;
+        double called = 0;
+        double last = 0;
+        double area = 0;
+        double next = 0;
+        int g = 0;
+        int i = 0;
+        for (int end : fold.runEnds) {
+            double before = caught;
+            for (; i < end; i++) {
+                double w = weights[fold.row[i]];
+                caught += w * fold.ones[i];
+                called += w;
+            }
+            if (caught > before) {
+                last = caught / called;
+                area += (caught - before) * last;
+                while (next < caught && g < points) {
+                    sum[g] += share * last;
                     g++;
-                    next = g * widest / (points - 1);
+                    next = g * own / (points - 1);
                 }
             }
-            last = roc || to > from ? y1 : last;
         }
         for (; g < points; g++) {
             sum[g] += share * last;
         }
-        sum[points] += share * area / (2 * widest);
+        sum[points] += share * (area / own);
     }
 
     /** The weight of a fold, 0 if it says nothing. */

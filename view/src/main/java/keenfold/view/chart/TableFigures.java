@@ -22,7 +22,7 @@ final class TableFigures {
 
     static Figure confusion(Subject s) {
         FigureData data =
-                FigureData.of("dataset", "candidate", "actual", "predicted", "rows", "of_actual", "of_predicted");
+                FigureData.of("dataset", "candidate", "actual", "predicted", "count", "of_actual", "of_predicted");
         List<String> labels = s.panel().task().data().classes().labels().stream()
                 .map(Wrap::visible)
                 .toList();
