@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Remakes docs/screenshots from the demo data: each command in a terminal window under Xvfb.
-# Needs Debian's xvfb, xterm, imagemagick and fonts-dejavu-core. Usage: docs/screenshots.sh [NAME...]
+# Needs Debian's xvfb, xterm, imagemagick, fonts-dejavu-core and chromium. Usage: docs/screenshots.sh [NAME...]
 set -eu
 root=$(cd "$(dirname "$0")/.." && pwd)
 shots=$root/docs/screenshots
@@ -11,7 +11,7 @@ server=$!
 trap 'kill $server 2>/dev/null; rm -rf "$work"' EXIT
 sleep 1
 "$root/keenfold" --version >/dev/null
-export PATH=$root:$PATH
+export PATH=$root:$PATH LC_ALL=C.UTF-8
 
 # shot NAME COMMAND: runs the command in a terminal of 102 columns and takes the picture when it has ended.
 shot() {
@@ -56,4 +56,14 @@ shot confusion 'keenfold scores show/demo.kfl --dataset forage --confusion --can
 shot thresholds 'keenfold scores show/demo.kfl --dataset hives --thresholds --candidate council --cost no:yes=5 --cost yes:no=1 --quiet'
 shot columns 'keenfold scores few.kfl --by column'
 shot pick 'keenfold pick few.kfl' 62
+shot draw 'keenfold draw few.kfl --figure means; keenfold draw few.kfl --figure roc --candidate woods --candidate near/9 --quiet' 72
+if [ -z "$wanted" ] || [[ " $wanted " == *" report "* ]]; then
+  chromium --headless --no-sandbox --disable-gpu --hide-scrollbars --window-size=1280,1500 \
+    --screenshot="$shots/report.png" "file://$work/show/report/report.html" >/dev/null 2>&1
+fi
+for figure in pick roc; do
+  if [ -z "$wanted" ] || [[ " $wanted " == *" figure-$figure "* ]]; then
+    (cd "$work" && keenfold draw show/demo.kfl --figure $figure -o "$shots/figure-$figure.png" --quiet)
+  fi
+done
 shot demo 'rm -rf d; keenfold demo d --quiet | head -44'

@@ -55,10 +55,14 @@ final class DemoCommand implements Callable<Integer> {
         code = Math.max(code, step("scores", ledger, "--metric", "auc"));
         code = Math.max(code, step("contrast", ledger));
         code = Math.max(code, step("pick", ledger));
+        code = Math.max(code, step("draw", ledger, "--figure", "pick"));
+        String report = folder.resolve("report").toString();
+        code = Math.max(code, step("report", ledger, "-o", report));
         String predictions = folder.resolve("predictions.csv").toString();
         code = Math.max(code, step("export", ledger, "--what", "predictions", "-o", predictions));
         console.out()
                 .println("What to look at next:\n"
+                        + "  " + folder.resolve("report/report.html") + "     in a browser\n"
                         + "  keenfold contrast " + ledger + " --against all      every pair\n"
                         + "  keenfold pick " + ledger + " --metric log-loss     another metric, perhaps another pick\n"
                         + "  keenfold compare " + folder.resolve("hives.csv")

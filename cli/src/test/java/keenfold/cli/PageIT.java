@@ -263,6 +263,12 @@ class PageIT {
                             .doubleValue())
                     .as("letters at " + width)
                     .isGreaterThanOrEqualTo(7);
+            // Names are not broken letter by letter.
+            assertThat(((Number)
+                                    js(
+                                            "return document.querySelector('#scores .part:not([hidden]) thead th').offsetHeight"))
+                            .doubleValue())
+                    .isLessThan(40);
             assertThat((Boolean) js("var c = document.querySelector('.choose').getBoundingClientRect();"
                             + " return c.left >= 0 && c.right <= innerWidth"))
                     .isTrue();
