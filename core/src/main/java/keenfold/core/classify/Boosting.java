@@ -5,11 +5,13 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Supplier;
 import java.util.stream.IntStream;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Seed;
+import keenfold.core.data.State;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Needs;
@@ -274,6 +276,22 @@ record Boosting(
         }
     }
 
+    static Model restored(State state, int columns) {
+        int classes = Models.classes(state);
+        int[] present = Models.present(state, classes);
+        double[] start = state.numbers("start", present.length <= 2 ? 1 : present.length);
+        List<GradientGrower.ValueTree[]> rounds = new ArrayList<>();
+        for (State round : state.parts("rounds")) {
+            GradientGrower.ValueTree[] trees = round.parts("trees").stream()
+                    .map(t -> GradientGrower.ValueTree.restored(t, columns))
+                    .toArray(GradientGrower.ValueTree[]::new);
+            Checks.that(
+                    trees.length == start.length, "boosting: %d trees in a round of %d", trees.length, start.length);
+            rounds.add(trees);
+        }
+        return new Sum(rounds, present, start, classes, state.number("rate"));
+    }
+
     private static final class Sum implements Model {
         private final List<GradientGrower.ValueTree[]> rounds;
         private final int[] present;
@@ -316,6 +334,25 @@ record Boosting(
                 }
             }
             return all;
+        }
+
+        @Override
+        public Optional<State> state() {
+            return Optional.of(State.of("boosting")
+                    .with("classes", classes)
+                    .with("present", present)
+                    .with("start", start)
+                    .with("rate", rate)
+                    .withParts(
+                            "rounds",
+                            rounds.stream()
+                                    .map(r -> State.of("round")
+                                            .withParts(
+                                                    "trees",
+                                                    Arrays.stream(r)
+                                                            .map(GradientGrower.ValueTree::state)
+                                                            .toList()))
+                                    .toList()));
         }
 
         @Override

@@ -1,6 +1,11 @@
 package keenfold.core.classify;
 
 import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.function.Function;
+import keenfold.core.data.Checks;
+import keenfold.core.data.State;
 import keenfold.core.data.WeightedSort;
 
 /** A map from class probabilities to others, learned from predictions of rows that were not trained on. */
@@ -14,6 +19,52 @@ public final class Calibration {
     /** A rising function from 0 … 1 to 0 … 1. */
     private interface Curve {
         double of(double p);
+
+        State state();
+    }
+
+    /** The logistic curve of Platt. */
+    private record Line(double slope, double offset) implements Curve {
+        @Override
+        public double of(double p) {
+            return logistic(slope * logOdds(p) + offset);
+        }
+
+        @Override
+        public State state() {
+            return State.of("platt").with("slope", slope).with("offset", offset);
+        }
+    }
+
+    /** Returns what was learned. */
+    public State state() {
+        return State.of("calibration")
+                .withParts("curves", Arrays.stream(curves).map(Curve::state).toList())
+                .with("parameters", parameters);
+    }
+
+    /**
+     * Returns the calibration of a state.
+     *
+     * @throws IllegalArgumentException if it is none of one
+     */
+    public static Calibration restored(State state, int classes) {
+        Map<String, Function<State, Curve>> makers = new LinkedHashMap<>();
+        makers.put("platt", s -> new Line(s.number("slope"), s.number("offset")));
+        makers.put("isotonic", s -> {
+            double[] low = s.numbers("low");
+            Checks.that(low.length > 0, "isotonic: no step");
+            return new Steps(low, s.numbers("high", low.length), s.numbers("values", low.length));
+        });
+        Curve[] curves = state.parts("curves").stream()
+                .map(s -> s.<Curve>made("calibration", makers))
+                .toArray(Curve[]::new);
+        Checks.that(
+                curves.length == (classes == 2 ? 1 : classes),
+                "calibration: %d curves for %d classes",
+                curves.length,
+                classes);
+        return new Calibration(curves, state.number("parameters"));
     }
 
     private Calibration(Curve[] curves, double parameters) {
@@ -109,7 +160,7 @@ public final class Calibration {
 
     private static Curve logistic(double[] p, boolean[] is, double[] weight) {
         double[] line = line(Arrays.stream(p).map(Calibration::logOdds).toArray(), is, weight);
-        return v -> logistic(line[0] * logOdds(v) + line[1]);
+        return new Line(line[0], line[1]);
     }
 
     /**
@@ -228,6 +279,11 @@ public final class Calibration {
                 value[s] = sum[s] / all[s];
             }
             return new Steps(Arrays.copyOf(low, count), Arrays.copyOf(high, count), value);
+        }
+
+        @Override
+        public State state() {
+            return State.of("isotonic").with("low", low).with("high", high).with("values", value);
         }
 
         @Override

@@ -5,6 +5,7 @@ import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
+import keenfold.core.data.State;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Needs;
@@ -274,6 +275,26 @@ record Discriminant(double pooled, double diagonal) implements AcrossFolds {
             return new Density(logShare, logRoot, mean, lower, broken, left);
         }
 
+        State state() {
+            return State.of("density")
+                    .with("log-share", logShare)
+                    .with("log-root", logRoot)
+                    .with("mean", mean)
+                    .with("lower", lower);
+        }
+
+        static Density restored(State state, int columns) {
+            double[][] lower = state.rows("lower", columns);
+            Checks.that(lower.length == columns, "density: %d rows of %d", lower.length, columns);
+            return new Density(
+                    state.number("log-share"),
+                    state.number("log-root"),
+                    state.numbers("mean", columns),
+                    lower,
+                    false,
+                    1);
+        }
+
         /** The density of another class with the same covariance. */
         Density moved(double otherShare, double[] otherMean) {
             return new Density(otherShare, logRoot, otherMean, lower, broken, left);
@@ -292,6 +313,21 @@ record Discriminant(double pooled, double diagonal) implements AcrossFolds {
             }
             return logShare - logRoot - squares / 2;
         }
+    }
+
+    static Model restored(State state, int columns) {
+        int classes = Models.classes(state);
+        int[] present = Models.present(state, classes);
+        int[] used = state.wholes("columns", 0, columns - 1);
+        Density[] densities = state.parts("densities").stream()
+                .map(d -> Density.restored(d, used.length))
+                .toArray(Density[]::new);
+        Checks.that(
+                densities.length == present.length,
+                "discriminant: %d densities of %d",
+                densities.length,
+                present.length);
+        return new Densities(classes, present, used, densities, state.number("size"));
     }
 
     private static final class Densities implements Model {
@@ -338,6 +374,18 @@ record Discriminant(double pooled, double diagonal) implements AcrossFolds {
                 }
             }
             return all;
+        }
+
+        @Override
+        public Optional<State> state() {
+            return Optional.of(State.of("discriminant")
+                    .with("classes", classes)
+                    .with("present", present)
+                    .with("columns", used)
+                    .withParts(
+                            "densities",
+                            Arrays.stream(densities).map(Density::state).toList())
+                    .with("size", size));
         }
 
         @Override

@@ -5,10 +5,12 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Supplier;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Seed;
+import keenfold.core.data.State;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Needs;
@@ -149,6 +151,15 @@ record Forest(
         }
     }
 
+    static Model restored(State state, int columns) {
+        int classes = Models.classes(state);
+        List<Node> roots = state.parts("roots").stream()
+                .map(s -> Node.restored(s, classes, columns))
+                .toList();
+        Checks.that(!roots.isEmpty(), "forest without trees");
+        return new Grown(roots, classes);
+    }
+
     private static final class Grown implements Model {
         private final List<Node> roots;
         private final int classes;
@@ -179,6 +190,14 @@ record Forest(
             double[] decreases = new double[columns];
             roots.forEach(root -> root.addDecreases(decreases));
             return decreases;
+        }
+
+        @Override
+        public Optional<State> state() {
+            return Optional.of(State.of("forest")
+                    .with("classes", classes)
+                    .withParts(
+                            "roots", roots.stream().map(r -> r.state(classes)).toList()));
         }
 
         @Override

@@ -4,6 +4,8 @@ import java.util.ArrayDeque;
 import java.util.Arrays;
 import java.util.PriorityQueue;
 import java.util.Queue;
+import keenfold.core.data.Checks;
+import keenfold.core.data.State;
 
 /**
  * Grows trees that lower a loss by its first and second derivatives, from binned columns.
@@ -68,6 +70,35 @@ final class GradientGrower {
             value[count] = leafValue;
             left[count] = -1;
             return count++;
+        }
+
+        State state() {
+            return State.of("nodes")
+                    .with("columns", Arrays.copyOf(column, count))
+                    .with("thresholds", Arrays.copyOf(threshold, count))
+                    .with("values", Arrays.copyOf(value, count))
+                    .with("left", Arrays.copyOf(left, count))
+                    .with("right", Arrays.copyOf(right, count));
+        }
+
+        /** Makes a tree again; a side must stand behind its node, so that every row comes to a leaf. */
+        static ValueTree restored(State state, int columnCount) {
+            ValueTree tree = new ValueTree();
+            tree.column = state.wholes("columns", 0, Math.max(0, columnCount - 1));
+            tree.count = tree.column.length;
+            tree.threshold = state.numbers("thresholds", tree.count);
+            tree.value = state.numbers("values", tree.count);
+            tree.left = state.wholes("left", -1, tree.count - 1);
+            tree.right = state.wholes("right", -1, tree.count - 1);
+            tree.bin = new int[tree.count];
+            Checks.that(
+                    tree.count > 0 && tree.left.length == tree.count && tree.right.length == tree.count,
+                    "nodes: lists of different lengths");
+            for (int i = 0; i < tree.count; i++) {
+                Checks.that(
+                        tree.left[i] < 0 || (tree.left[i] > i && tree.right[i] > i), "nodes: node %d has no sides", i);
+            }
+            return tree;
         }
 
         int leaves() {

@@ -2,6 +2,7 @@ package keenfold.core.classify;
 
 import java.util.stream.IntStream;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.State;
 import keenfold.core.data.WeightedSort;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Training;
@@ -71,6 +72,20 @@ final class KernelDensity {
             }
         }
         return Double.NaN;
+    }
+
+    State state() {
+        return State.of("kernels")
+                .with("values", value)
+                .with("weights", weight)
+                .with("total", total)
+                .with("width", width);
+    }
+
+    static KernelDensity restored(State state) {
+        double[] value = state.numbers("values");
+        return new KernelDensity(
+                value, state.numbers("weights", value.length), state.number("total"), state.number("width"));
     }
 
     /** Returns ln f(x); 0, which says nothing, for a class without values. */

@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
+import keenfold.core.data.State;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Needs;
@@ -305,6 +306,27 @@ record Logistic(double strength, double mix) implements AcrossFolds {
             this.present = present;
             this.beta = beta;
             this.size = size;
+        }
+
+        static Model restored(State state, int columns) {
+            int classes = Models.classes(state);
+            int[] present = Models.present(state, classes);
+            double[][] beta = state.rows("coefficients", columns + 1);
+            Checks.that(
+                    beta.length == (present.length <= 2 ? 1 : present.length),
+                    "logistic, \"coefficients\": %d rows for %d classes",
+                    beta.length,
+                    present.length);
+            return new Linear(classes, present, beta, state.number("size"));
+        }
+
+        @Override
+        public Optional<State> state() {
+            return Optional.of(State.of("logistic")
+                    .with("classes", classes)
+                    .with("present", present)
+                    .with("coefficients", beta)
+                    .with("size", size));
         }
 
         /** The coefficients, the intercept last. */

@@ -1,7 +1,9 @@
 package keenfold.core.classify;
 
 import java.util.Arrays;
+import java.util.Optional;
 import keenfold.core.data.Chance;
+import keenfold.core.data.State;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Training;
@@ -25,6 +27,10 @@ record Majority() implements Classifier {
         return new Shares(shares);
     }
 
+    static Model restored(State state) {
+        return new Shares(state.numbers("shares"));
+    }
+
     private static final class Shares implements Model {
         private final double[] shares;
 
@@ -39,6 +45,11 @@ record Majority() implements Classifier {
                 System.arraycopy(shares, 0, all, i * shares.length, shares.length);
             }
             return all;
+        }
+
+        @Override
+        public Optional<State> state() {
+            return Optional.of(State.of("majority").with("shares", shares));
         }
 
         @Override

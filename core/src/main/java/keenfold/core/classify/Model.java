@@ -1,5 +1,7 @@
 package keenfold.core.classify;
 
+import java.util.Optional;
+import keenfold.core.data.State;
 import keenfold.core.data.Table;
 
 /** A trained classifier. Immutable. */
@@ -31,6 +33,11 @@ public interface Model {
      */
     default double[] columnWeights(int columns) {
         return new double[0];
+    }
+
+    /** Returns what it learned, of which {@link Models} makes it again; empty if it cannot be kept. */
+    default Optional<State> state() {
+        return Optional.empty();
     }
 
     /** Returns the effective number of parameters, before it is capped at (K − 1)·training rows; NaN if it is not known. */

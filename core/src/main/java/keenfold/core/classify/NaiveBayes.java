@@ -2,13 +2,17 @@ package keenfold.core.classify;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.State;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Moments;
@@ -77,6 +81,39 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements AcrossFolds {
         void add(Column column, int row, double[] scores);
 
         double parameters();
+
+        State state();
+    }
+
+    private static Likelihood likelihood(State state, int classes) {
+        Map<String, Function<State, Likelihood>> makers = new LinkedHashMap<>();
+        makers.put(
+                "normal",
+                s -> new Normal(s.numbers("mean", classes), s.numbers("variance", classes), s.truth("varies")));
+        makers.put("kernels", s -> {
+            KernelDensity[] densities =
+                    s.parts("densities").stream().map(KernelDensity::restored).toArray(KernelDensity[]::new);
+            Checks.that(densities.length == classes, "kernels: %d densities of %d", densities.length, classes);
+            return new Kernels(densities, s.truth("varies"));
+        });
+        makers.put("levels", s -> {
+            double[][] logs = s.rows("logs");
+            for (double[] row : logs) {
+                Checks.that(row.length == 0 || row.length == classes, "levels: %d numbers a level", row.length);
+            }
+            return new Levels(logs, s.whole("parameters", 0, Models.MOST));
+        });
+        return state.made("density", makers);
+    }
+
+    static Model restored(State state, int columns) {
+        double[] prior = state.numbers("prior");
+        Models.requireColumns(state, state.parts("columns").size(), columns);
+        return new Bayes(
+                prior,
+                state.parts("columns").stream()
+                        .map(s -> likelihood(s, prior.length))
+                        .toList());
     }
 
     private static Likelihood normal(Numbers column, Training training) {
@@ -222,6 +259,14 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements AcrossFolds {
         public double parameters() {
             return varies ? 2 : 0;
         }
+
+        @Override
+        public State state() {
+            return State.of("normal")
+                    .with("mean", mean)
+                    .with("variance", variance)
+                    .with("varies", varies);
+        }
     }
 
     private static final class Kernels implements Likelihood {
@@ -254,6 +299,15 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements AcrossFolds {
                             .orElse(0)
                     : 0;
         }
+
+        @Override
+        public State state() {
+            return State.of("kernels")
+                    .withParts(
+                            "densities",
+                            Arrays.stream(densities).map(KernelDensity::state).toList())
+                    .with("varies", varies);
+        }
     }
 
     private static final class Levels implements Likelihood {
@@ -268,7 +322,7 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements AcrossFolds {
         @Override
         public void add(Column column, int row, double[] scores) {
             int code = column.match(n -> -1, k -> k.code(row));
-            if (code < 0 || logs[code].length == 0) {
+            if (code < 0 || code >= logs.length || logs[code].length == 0) {
                 return;
             }
             for (int c = 0; c < scores.length; c++) {
@@ -279,6 +333,11 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements AcrossFolds {
         @Override
         public double parameters() {
             return parameters;
+        }
+
+        @Override
+        public State state() {
+            return State.of("levels").with("logs", logs).with("parameters", parameters);
         }
     }
 
@@ -326,6 +385,14 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements AcrossFolds {
                 shares[c] /= sum;
             }
             return shares;
+        }
+
+        @Override
+        public Optional<State> state() {
+            return Optional.of(State.of("naive-bayes")
+                    .with("prior", prior)
+                    .withParts(
+                            "columns", columns.stream().map(Likelihood::state).toList()));
         }
 
         @Override

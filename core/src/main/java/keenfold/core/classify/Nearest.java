@@ -6,10 +6,14 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.IntStream;
+import keenfold.core.data.Categories;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
+import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Selection;
+import keenfold.core.data.State;
 import keenfold.core.data.Table;
 import keenfold.core.data.WeightedSort;
 import keenfold.core.prepare.FitFailure;
@@ -272,6 +276,28 @@ record Nearest(int neighbours, Distance distance, boolean byDistance) implements
         }
     }
 
+    static Model restored(State state, int columns) {
+        int classes = Models.classes(state);
+        int[] target = state.wholes("targets", 0, classes - 1);
+        List<Column> own = new ArrayList<>();
+        List<State> parts = state.parts("columns");
+        Models.requireColumns(state, parts.size(), columns);
+        for (int c = 0; c < parts.size(); c++) {
+            String name = Integer.toString(c);
+            own.add(
+                    parts.get(c).kind().equals("codes")
+                            ? Categories.ofCodes(
+                                    name,
+                                    parts.get(c).texts("levels"),
+                                    parts.get(c).wholes("of", -1, Models.MOST))
+                            : Numbers.owning(name, parts.get(c).numbers("of")));
+        }
+        Training training = Training.of(new Table(target.length, own), target, state.numbers("weights"), classes);
+        int k = state.whole("neighbours", 1, Integer.MAX_VALUE);
+        return new Neighbours(
+                new Search(training, state.named("distance", Distance.class), k), k, state.truth("by-distance"));
+    }
+
     private static final class Neighbours implements Model {
         private final Search search;
         private final Training training;
@@ -296,6 +322,29 @@ record Nearest(int neighbours, Distance distance, boolean byDistance) implements
                 System.arraycopy(votes, 0, all, i * classes, classes);
             }
             return all;
+        }
+
+        @Override
+        public Optional<State> state() {
+            return Optional.of(State.of("nearest")
+                    .with("classes", training.classes())
+                    .with("neighbours", k)
+                    .with("distance", search.distance.name())
+                    .with("by-distance", byDistance)
+                    .with("targets", training.targets())
+                    .with("weights", training.weights())
+                    .withParts(
+                            "columns",
+                            training.table().columns().stream()
+                                    .map(c -> c.match(
+                                            n -> State.of("numbers").with("of", n.toArray()), x -> State.of("codes")
+                                                    .withTexts("levels", x.levels())
+                                                    .with(
+                                                            "of",
+                                                            IntStream.range(0, x.rows())
+                                                                    .map(x::code)
+                                                                    .toArray())))
+                                    .toList()));
         }
 
         @Override

@@ -1,11 +1,13 @@
 package keenfold.core.classify;
 
 import java.util.Arrays;
+import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Exponential;
 import keenfold.core.data.Seed;
+import keenfold.core.data.State;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Needs;
@@ -296,6 +298,26 @@ record Network(int layers, int units, double decay, int steps, int patience, dou
         }
     }
 
+    static Model restored(State state, int columns) {
+        int classes = Models.classes(state);
+        int[] present = Models.present(state, classes);
+        double[] weights = state.numbers("weights");
+        // No layer has more units than there are weights: the count of a shape stays within whole numbers.
+        int most = Math.min(weights.length, 30_000);
+        Shape shape = new Shape(
+                columns,
+                state.whole("layers", 0, 100),
+                state.whole("units", 0, most),
+                state.whole("outputs", 1, Math.max(1, most)));
+        Checks.that(
+                shape.outputs() == (present.length <= 2 ? 1 : present.length),
+                "network: %d outputs for %d classes",
+                shape.outputs(),
+                present.length);
+        Checks.that(weights.length == shape.count(), "network: %d weights for %d", weights.length, shape.count());
+        return new Fitted(shape, weights, present, classes);
+    }
+
     private static final class Fitted implements Model {
         private final Shape shape;
         private final double[] weights;
@@ -322,6 +344,17 @@ record Network(int layers, int units, double decay, int steps, int patience, dou
                 }
             }
             return all;
+        }
+
+        @Override
+        public Optional<State> state() {
+            return Optional.of(State.of("network")
+                    .with("classes", classes)
+                    .with("present", present)
+                    .with("layers", shape.layers())
+                    .with("units", shape.units())
+                    .with("outputs", shape.outputs())
+                    .with("weights", weights));
         }
 
         @Override

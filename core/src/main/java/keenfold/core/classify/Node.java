@@ -1,5 +1,13 @@
 package keenfold.core.classify;
 
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Deque;
+import java.util.List;
+import keenfold.core.data.Checks;
+import keenfold.core.data.State;
+
 /** A node of a {@link Tree} or of one in a {@link Forest}; a leaf as long as it has no sides. */
 final class Node {
     private final double[] shares;
@@ -87,6 +95,62 @@ final class Node {
 
     double impurity() {
         return impurity;
+    }
+
+    private static final int MOST_DEEP = 5000;
+
+    /** The tree below: nodes before what is below them, the left side first. */
+    State state(int classes) {
+        List<Node> nodes = new ArrayList<>();
+        Deque<Node> open = new ArrayDeque<>(List.of(this));
+        while (!open.isEmpty()) {
+            Node node = open.pop();
+            nodes.add(node);
+            if (!node.leaf()) {
+                open.push(node.right());
+                open.push(node.left());
+            }
+        }
+        double[] all = new double[nodes.size() * classes];
+        for (int i = 0; i < nodes.size(); i++) {
+            System.arraycopy(nodes.get(i).shares, 0, all, i * classes, classes);
+        }
+        return State.of("nodes")
+                .with(
+                        "columns",
+                        nodes.stream().mapToInt(n -> n.leaf() ? -1 : n.column).toArray())
+                .with(
+                        "thresholds",
+                        nodes.stream()
+                                .mapToDouble(n -> n.leaf() ? 0 : n.threshold)
+                                .toArray())
+                .with("impurities", nodes.stream().mapToDouble(n -> n.impurity).toArray())
+                .with("shares", all);
+    }
+
+    /** Makes a tree again, from its last node to its first, so that a side is there before it is asked for. */
+    static Node restored(State state, int classes, int columnCount) {
+        int[] columns = state.wholes("columns", -1, columnCount - 1);
+        int count = columns.length;
+        double[] thresholds = state.numbers("thresholds", count);
+        double[] impurities = state.numbers("impurities", count);
+        double[] shares = state.numbers("shares", count * classes);
+        Deque<Node> made = new ArrayDeque<>();
+        Deque<Integer> deep = new ArrayDeque<>();
+        for (int i = count - 1; i >= 0; i--) {
+            Node node = new Node(Arrays.copyOfRange(shares, i * classes, (i + 1) * classes), impurities[i]);
+            int depth = 0;
+            if (columns[i] >= 0) {
+                Checks.that(made.size() >= 2, "nodes, \"columns\": node %d lacks a side", i);
+                node.split(columns[i], thresholds[i], made.pop(), made.pop());
+                depth = 1 + Math.max(deep.pop(), deep.pop());
+                Checks.that(depth <= MOST_DEEP, "nodes: deeper than %d", MOST_DEEP);
+            }
+            made.push(node);
+            deep.push(depth);
+        }
+        Checks.that(made.size() == 1, "nodes, \"columns\": %d trees in the place of one", made.size());
+        return made.pop();
     }
 
     private double leafImpurity() {

@@ -1,5 +1,7 @@
 package keenfold.core.classify;
 
+import java.util.Optional;
+import keenfold.core.data.State;
 import keenfold.core.data.Table;
 
 /**
@@ -16,6 +18,16 @@ record OneClass(int classes, int only) implements Model {
             all[i] = 1;
         }
         return all;
+    }
+
+    static Model restored(State state) {
+        int classes = Models.classes(state);
+        return new OneClass(classes, state.whole("only", 0, classes - 1));
+    }
+
+    @Override
+    public Optional<State> state() {
+        return Optional.of(State.of("one-class").with("classes", classes).with("only", only));
     }
 
     @Override

@@ -5,11 +5,13 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Supplier;
 import java.util.stream.IntStream;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Exponential;
+import keenfold.core.data.State;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Needs;
@@ -244,10 +246,50 @@ record Svm(double strength, Shape shape, double width, int degree, int folds) im
             this.onMargin = onMargin;
         }
 
+        State state() {
+            return State.of("pair")
+                    .with("first", a)
+                    .with("second", b)
+                    .with("bias", bias)
+                    .with("slope", slope)
+                    .with("offset", offset);
+        }
+
+        static Pair restored(State state, int present) {
+            int first = state.whole("first", 0, present - 1);
+            return new Pair(
+                    first,
+                    state.whole("second", first + 1, present - 1),
+                    state.number("bias"),
+                    state.number("slope"),
+                    state.number("offset"),
+                    new double[0],
+                    0);
+        }
+
         double probability(double f) {
             double p = 1 / (1 + StrictMath.exp(-(slope * (f + bias) + offset)));
             return Math.max(CLIP, Math.min(1 - CLIP, p));
         }
+    }
+
+    static Model restored(State state, int columns) {
+        int classes = Models.classes(state);
+        int[] present = Models.present(state, classes);
+        Svm settings = new Svm(
+                1, state.named("shape", Shape.class), state.number("width"), state.whole("degree", 1, Models.MOST), 2);
+        List<Pair> pairs = state.parts("pairs").stream()
+                .map(p -> Pair.restored(p, present.length))
+                .toList();
+        Checks.that(
+                present.length > 1 && pairs.size() == present.length * (present.length - 1) / 2,
+                "svm: %d pairs of %d classes",
+                pairs.size(),
+                present.length);
+        double[][] support = state.rows("support", columns);
+        double[][] coefficients = state.rows("coefficients", settings.shape == Shape.LINEAR ? columns : support.length);
+        Checks.that(coefficients.length == pairs.size(), "svm: %d rows of coefficients", coefficients.length);
+        return new Machine(settings, classes, present, pairs, support, coefficients, state.number("size"));
     }
 
     private static final class Machine implements Model {
@@ -259,6 +301,24 @@ record Svm(double strength, Shape shape, double width, int degree, int folds) im
         private final double[] squares;
         private final double[][] coefficients;
         private final double size;
+
+        private Machine(
+                Svm settings,
+                int classes,
+                int[] present,
+                List<Pair> pairs,
+                double[][] support,
+                double[][] coefficients,
+                double size) {
+            this.settings = settings;
+            this.classes = classes;
+            this.present = present;
+            this.pairs = pairs;
+            this.support = support;
+            this.squares = KernelRows.squares(support);
+            this.coefficients = coefficients;
+            this.size = size;
+        }
 
         Machine(Svm settings, int classes, int[] present, List<Pair> pairs, KernelRows kernel) {
             this.settings = settings;
@@ -350,6 +410,20 @@ record Svm(double strength, Shape shape, double width, int degree, int folds) im
                 }
             }
             return sums;
+        }
+
+        @Override
+        public Optional<State> state() {
+            return Optional.of(State.of("svm")
+                    .with("classes", classes)
+                    .with("present", present)
+                    .with("shape", settings.shape.name())
+                    .with("width", settings.width)
+                    .with("degree", settings.degree)
+                    .withParts("pairs", pairs.stream().map(Pair::state).toList())
+                    .with("support", support)
+                    .with("coefficients", coefficients)
+                    .with("size", size));
         }
 
         @Override

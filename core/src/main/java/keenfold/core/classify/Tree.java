@@ -5,9 +5,11 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Seed;
+import keenfold.core.data.State;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Training;
@@ -121,6 +123,11 @@ record Tree(Impurity impurity, int depth, double leafRows, double pruning, int b
         abstract double of(double[] weights, double total);
     }
 
+    static Model restored(State state, int columns) {
+        int classes = Models.classes(state);
+        return new Grown(Node.restored(state.part("root"), classes, columns), classes);
+    }
+
     private static final class Grown implements Model {
         private final Node root;
         private final int classes;
@@ -150,6 +157,11 @@ record Tree(Impurity impurity, int depth, double leafRows, double pruning, int b
         @Override
         public double size() {
             return (double) root.leaves() * (classes - 1);
+        }
+
+        @Override
+        public Optional<State> state() {
+            return Optional.of(State.of("tree").with("classes", classes).with("root", root.state(classes)));
         }
 
         @Override

@@ -1,7 +1,11 @@
 package keenfold.core.classify;
 
+import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import keenfold.core.data.Chance;
+import keenfold.core.data.Checks;
+import keenfold.core.data.State;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Needs;
@@ -50,6 +54,15 @@ record Vote(boolean byLabel, List<Double> weights) implements Classifier {
         return new Poll(members, training.classes());
     }
 
+    static Model restored(State state, int columns) {
+        double[] weights = state.numbers("weights");
+        int members = state.whole("members", 1, 10_000);
+        Models.requireColumns(state, members * (Models.classes(state) - 1), columns);
+        Checks.that(weights.length == 0 || weights.length == members, "vote: %d weights", weights.length);
+        return new Vote(state.truth("by-label"), Arrays.stream(weights).boxed().toList())
+        .new Poll(members, Models.classes(state));
+    }
+
     private final class Poll implements Model {
         private final int members;
         private final int classes;
@@ -91,6 +104,17 @@ record Vote(boolean byLabel, List<Double> weights) implements Classifier {
 
         private double weight(int member) {
             return weights.isEmpty() ? 1 : weights.get(member);
+        }
+
+        @Override
+        public Optional<State> state() {
+            return Optional.of(State.of("vote")
+                    .with("classes", classes)
+                    .with("members", members)
+                    .with("by-label", byLabel)
+                    .with(
+                            "weights",
+                            weights.stream().mapToDouble(Double::doubleValue).toArray()));
         }
 
         @Override

@@ -1,11 +1,7 @@
 package keenfold.core.prepare;
 
 import java.util.Arrays;
-import java.util.List;
 import java.util.stream.IntStream;
-import keenfold.core.data.Categories;
-import keenfold.core.data.Column;
-import keenfold.core.data.Numbers;
 import keenfold.core.data.WeightedSort;
 
 /**
@@ -35,9 +31,9 @@ record Bins(int bins, By by, boolean numbers, Some some) implements StepOnSome {
                     double[] edges = by == By.QUANTILES
                             ? quantiles(n.toArray(), training.weights(), bins)
                             : widths(Moments.of(n, training));
-                    return EachColumn.numbers(x -> binned(x, edges));
+                    return new Change.Binned(edges, numbers);
                 },
-                k -> EachColumn.KEEP);
+                k -> Change.KEEP);
     }
 
     /** The inner edges by quantiles of the weighted values, rising, at most {@code bins} − 1. */
@@ -78,20 +74,5 @@ record Bins(int bins, By by, boolean numbers, Some some) implements StepOnSome {
     static int bin(double x, double[] edges) {
         int at = Arrays.binarySearch(edges, x);
         return at >= 0 ? at : -at - 1;
-    }
-
-    private Column binned(Numbers column, double[] edges) {
-        if (numbers) {
-            double[] values = new double[column.rows()];
-            Arrays.setAll(values, i -> column.missing(i) ? Double.NaN : 1 + bin(column.get(i), edges));
-            return Numbers.owning(column.name(), values);
-        }
-        int digits = Integer.toString(edges.length + 1).length();
-        List<String> levels = IntStream.rangeClosed(1, edges.length + 1)
-                .mapToObj(j -> "0".repeat(digits - Integer.toString(j).length()) + j)
-                .toList();
-        int[] codes = new int[column.rows()];
-        Arrays.setAll(codes, i -> column.missing(i) ? -1 : bin(column.get(i), edges));
-        return Categories.ofCodes(column.name(), levels, codes);
     }
 }

@@ -1,9 +1,7 @@
 package keenfold.core.prepare;
 
-import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.IntStream;
-import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Table;
 import org.ejml.data.DMatrixRMaj;
@@ -40,7 +38,8 @@ record Components(double keep) implements Step {
             }
         }
         if (numbers.isEmpty()) {
-            return t -> t;
+            return new FittedSteps.Choice(
+                    IntStream.range(0, table.columns().size()).toArray());
         }
         int p = numbers.size();
         int n = table.rows();
@@ -55,7 +54,8 @@ record Components(double keep) implements Step {
             }
         }
         double[][] directions = p <= n ? ofColumns(centred) : ofRows(centred);
-        return t -> project(t, numbers, mean, directions);
+        return new FittedSteps.Projection(
+                numbers.stream().mapToInt(Integer::intValue).toArray(), mean, directions);
     }
 
     private static List<Integer> numbers(Table table) {
@@ -171,27 +171,5 @@ record Components(double keep) implements Step {
             }
         }
         return direction;
-    }
-
-    private static Table project(Table table, List<Integer> numbers, double[] mean, double[][] directions) {
-        List<Column> columns = new ArrayList<>();
-        for (Column column : table.columns()) {
-            if (!(column instanceof Numbers)) {
-                columns.add(column);
-            }
-        }
-        double[][] made = new double[directions.length][table.rows()];
-        for (int j = 0; j < numbers.size(); j++) {
-            Numbers column = (Numbers) table.columns().get(numbers.get(j));
-            for (int k = 0; k < directions.length; k++) {
-                for (int i = 0; i < table.rows(); i++) {
-                    made[k][i] += (column.get(i) - mean[j]) * directions[k][j];
-                }
-            }
-        }
-        for (int k = 0; k < directions.length; k++) {
-            columns.add(Numbers.owning("component " + (k + 1), made[k]));
-        }
-        return EachColumn.table(table.rows(), columns);
     }
 }

@@ -17,7 +17,7 @@ record DropConstant(double share) implements Step {
                 training, new Some(java.util.List.of()), n -> change(n, training), k -> change(k, training));
     }
 
-    private EachColumn.Change change(Column column, Training training) {
+    private Change change(Column column, Training training) {
         Map<Object, Double> weights = new HashMap<>();
         double total = 0;
         double most = 0;
@@ -30,6 +30,6 @@ record DropConstant(double share) implements Step {
                 total += training.weight(i);
             }
         }
-        return weights.size() < 2 || (share < 1 && most >= share * total) ? EachColumn.DROP : EachColumn.KEEP;
+        return weights.size() < 2 || (share < 1 && most >= share * total) ? Change.DROP : Change.KEEP;
     }
 }

@@ -4,9 +4,9 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.IntStream;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
-import keenfold.core.data.Table;
 
 /**
  * Takes away number columns that say nearly the same as an earlier one.
@@ -35,15 +35,9 @@ record DropCorrelated(double above) implements Step {
                 }
             }
         }
-        return t -> {
-            List<Column> left = new ArrayList<>();
-            for (int j = 0; j < t.columns().size(); j++) {
-                if (!gone.contains(j)) {
-                    left.add(t.columns().get(j));
-                }
-            }
-            return new Table(t.rows(), left);
-        };
+        return new FittedSteps.Choice(IntStream.range(0, columns.size())
+                .filter(j -> !gone.contains(j))
+                .toArray());
     }
 
     private static double correlation(double[] x, double[] y, double[] w) {

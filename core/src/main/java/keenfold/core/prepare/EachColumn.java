@@ -12,21 +12,6 @@ import keenfold.core.data.Table;
 
 /** What steps share that put something in the place of each column by itself. */
 final class EachColumn {
-    /** Leaves a column as it is. */
-    static final Change KEEP = List::of;
-    /** Takes a column away. */
-    static final Change DROP = c -> List.of();
-
-    /** What is put in the place of a column. */
-    interface Change {
-        List<Column> of(Column column);
-    }
-
-    /** What is done to each number of a column, NaN for a missing one. */
-    interface Formula {
-        double of(double value);
-    }
-
     private EachColumn() {}
 
     /** Learns a change from each column that the step works on; others are kept. */
@@ -34,15 +19,9 @@ final class EachColumn {
             Training training, Some some, Function<Numbers, Change> numbers, Function<Categories, Change> categories) {
         List<Change> changes = new ArrayList<>();
         for (Column column : training.table().columns()) {
-            changes.add(some.has(column.name()) ? column.match(numbers, categories) : KEEP);
+            changes.add(some.has(column.name()) ? column.match(numbers, categories) : Change.KEEP);
         }
-        return table -> {
-            List<Column> columns = new ArrayList<>();
-            for (int i = 0; i < changes.size(); i++) {
-                columns.addAll(changes.get(i).of(table.columns().get(i)));
-            }
-            return table(table.rows(), columns);
-        };
+        return new FittedSteps.Each(changes);
     }
 
     /** A table; a made column whose name is taken gets another. */
@@ -71,31 +50,5 @@ final class EachColumn {
             codes[i] = column.code(i);
         }
         return codes;
-    }
-
-    /** Puts one column in the place of a number column. */
-    static Change numbers(Function<Numbers, Column> made) {
-        return c -> List.of(c.<Column>match(made, k -> k));
-    }
-
-    /** Puts one column in the place of a category column. */
-    static Change categories(Function<Categories, Column> made) {
-        return c -> List.of(c.<Column>match(n -> n, made));
-    }
-
-    /** Changes each number of a number column. */
-    static Change formula(Formula formula) {
-        return numbers(n -> mapped(n, formula));
-    }
-
-    private static Numbers mapped(Numbers column, Formula formula) {
-        double[] values = new double[column.rows()];
-        for (int i = 0; i < values.length; i++) {
-            double x = column.get(i);
-            double y = Double.isNaN(x) ? x : formula.of(x);
-            // A test value far off the training rows may leave the numbers; it stays the largest there is.
-            values[i] = Double.isInfinite(y) ? Math.copySign(Double.MAX_VALUE, y) : y;
-        }
-        return Numbers.owning(column.name(), values);
     }
 }

@@ -1,8 +1,5 @@
 package keenfold.core.prepare;
 
-import java.util.ArrayList;
-import java.util.Arrays;
-import java.util.List;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
@@ -46,22 +43,11 @@ record Fill(With with, double value, String level, boolean mark, Some some) impl
                 training, some, n -> marked(n, numbers(n, training)), k -> marked(k, categories(k, training)));
     }
 
-    private EachColumn.Change marked(Column column, EachColumn.Change fill) {
-        if (!mark || column.countMissing() == 0) {
-            return fill;
-        }
-        return c -> {
-            double[] gaps = new double[c.rows()];
-            for (int i = 0; i < gaps.length; i++) {
-                gaps[i] = c.missing(i) ? 1 : 0;
-            }
-            List<Column> both = new ArrayList<>(fill.of(c));
-            both.add(Numbers.owning(c.name() + " missing", gaps));
-            return both;
-        };
+    private Change marked(Column column, Change fill) {
+        return !mark || column.countMissing() == 0 ? fill : new Change.Marked(fill);
     }
 
-    private EachColumn.Change numbers(Numbers column, Training training) {
+    private Change numbers(Numbers column, Training training) {
         double found =
                 switch (with) {
                     case MEDIAN -> WeightedSort.median(column.toArray(), training.weights());
@@ -70,17 +56,7 @@ record Fill(With with, double value, String level, boolean mark, Some some) impl
                     case CONSTANT -> value;
                 };
         double put = Double.isNaN(found) ? 0 : found;
-        return EachColumn.numbers(x -> x.countMissing() == 0 ? x : filled(x, put));
-    }
-
-    private static Numbers filled(Numbers column, double value) {
-        double[] values = column.toArray();
-        for (int i = 0; i < values.length; i++) {
-            if (Double.isNaN(values[i])) {
-                values[i] = value;
-            }
-        }
-        return Numbers.owning(column.name(), values);
+        return new Change.FilledNumber(put);
     }
 
     private static double mode(Numbers column, Training training) {
@@ -100,9 +76,9 @@ record Fill(With with, double value, String level, boolean mark, Some some) impl
         return best;
     }
 
-    private EachColumn.Change categories(Categories column, Training training) {
+    private Change categories(Categories column, Training training) {
         if (with == With.CONSTANT) {
-            return EachColumn.categories(this::withLevel);
+            return new Change.NewLevel(level);
         }
         double[] sums = new double[column.levels().size()];
         for (int i = 0; i < column.rows(); i++) {
@@ -116,22 +92,6 @@ record Fill(With with, double value, String level, boolean mark, Some some) impl
                 best = code;
             }
         }
-        int code = best;
-        return EachColumn.categories(x -> x.countMissing() == 0 ? x : x.fill(code));
-    }
-
-    /** Also where nothing is missing, so that training and other rows have the same levels. */
-    private Categories withLevel(Categories column) {
-        int at = column.levels().indexOf(level);
-        if (at >= 0) {
-            return column.fill(at);
-        }
-        List<String> levels = new ArrayList<>(column.levels());
-        levels.add(level);
-        int[] codes = EachColumn.codes(column);
-        return Categories.ofCodes(
-                column.name(),
-                levels,
-                Arrays.stream(codes).map(c -> c < 0 ? levels.size() - 1 : c).toArray());
+        return new Change.FilledLevel(best);
     }
 }

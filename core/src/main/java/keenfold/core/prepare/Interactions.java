@@ -1,6 +1,5 @@
 package keenfold.core.prepare;
 
-import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.IntStream;
 import keenfold.core.data.Column;
@@ -30,25 +29,6 @@ record Interactions(boolean squares, Some some) implements StepOnSome {
             throw new FitFailure("interactions of " + factors.length + " columns would make " + products
                     + " columns: name fewer in its columns, or put strongest before it");
         }
-        return t -> {
-            List<Column> all = new ArrayList<>(t.columns());
-            for (int a = 0; a < factors.length; a++) {
-                FitFailure.ifInterrupted();
-                for (int b = squares ? a : a + 1; b < factors.length; b++) {
-                    all.add(product((Numbers) t.columns().get(factors[a]), (Numbers)
-                            t.columns().get(factors[b])));
-                }
-            }
-            return EachColumn.table(t.rows(), all);
-        };
-    }
-
-    private static Numbers product(Numbers a, Numbers b) {
-        double[] values = new double[a.rows()];
-        for (int i = 0; i < values.length; i++) {
-            double x = a.get(i) * b.get(i);
-            values[i] = Double.isInfinite(x) ? Math.copySign(Double.MAX_VALUE, x) : x;
-        }
-        return Numbers.owning(a.name() + "*" + b.name(), values);
+        return new FittedSteps.Products(factors, squares);
     }
 }

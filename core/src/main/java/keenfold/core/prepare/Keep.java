@@ -1,8 +1,8 @@
 package keenfold.core.prepare;
 
 import java.util.List;
+import java.util.stream.IntStream;
 import keenfold.core.data.Column;
-import keenfold.core.data.Table;
 
 /**
  * Keeps the columns that are named, or those that are not. A name also stands for what one-hot made of that column.
@@ -12,11 +12,9 @@ import keenfold.core.data.Table;
 record Keep(boolean those, Some some) implements StepOnSome {
     @Override
     public Fitted fit(Training training) {
-        return t -> {
-            List<Column> kept = t.columns().stream()
-                    .filter(c -> some.names(c.name()) == those)
-                    .toList();
-            return new Table(t.rows(), kept);
-        };
+        List<Column> columns = training.table().columns();
+        return new FittedSteps.Choice(IntStream.range(0, columns.size())
+                .filter(j -> some.names(columns.get(j).name()) == those)
+                .toArray());
     }
 }

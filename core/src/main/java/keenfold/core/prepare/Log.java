@@ -11,10 +11,6 @@ package keenfold.core.prepare;
 record Log(double unit, Some some) implements StepOnSome {
     @Override
     public Fitted fit(Training training) {
-        return EachColumn.fit(
-                training,
-                some,
-                n -> EachColumn.formula(x -> Math.copySign(StrictMath.log1p(Math.abs(x) / unit), x)),
-                k -> EachColumn.KEEP);
+        return EachColumn.fit(training, some, n -> new Change.Logged(unit), k -> Change.KEEP);
     }
 }

@@ -1,11 +1,7 @@
 package keenfold.core.prepare;
 
-import java.util.ArrayList;
-import java.util.List;
 import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
-import keenfold.core.data.Column;
-import keenfold.core.data.Numbers;
 import keenfold.core.data.Table;
 
 /**
@@ -30,10 +26,7 @@ record OneHot(int rare, Some some) implements StepOnSome {
 
     @Override
     public Fitted fit(Training training) {
-        return EachColumn.fit(training, some, n -> EachColumn.KEEP, k -> {
-            int[] codes = kept(k, training);
-            return c -> c.match(List::of, x -> indicators(x, codes));
-        });
+        return EachColumn.fit(training, some, n -> Change.KEEP, k -> new Change.Indicated(kept(k, training)));
     }
 
     private int[] kept(Categories column, Training training) {
@@ -51,17 +44,5 @@ record OneHot(int rare, Some some) implements StepOnSome {
             case 2 -> counts[seen[0]] >= rare && counts[seen[1]] >= rare ? new int[] {seen[1]} : new int[0];
             default -> IntStream.of(seen).filter(code -> counts[code] >= rare).toArray();
         };
-    }
-
-    private static List<Column> indicators(Categories column, int[] codes) {
-        List<Column> made = new ArrayList<>();
-        for (int code : codes) {
-            double[] values = new double[column.rows()];
-            for (int i = 0; i < values.length; i++) {
-                values[i] = column.missing(i) ? Double.NaN : column.code(i) == code ? 1 : 0;
-            }
-            made.add(Numbers.owning(column.name() + "=" + column.levels().get(code), values));
-        }
-        return made;
     }
 }

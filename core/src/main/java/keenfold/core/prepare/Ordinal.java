@@ -5,7 +5,6 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
-import keenfold.core.data.Numbers;
 
 /**
  * Turns each category column into one number column: the place of its level, from 1.
@@ -29,10 +28,7 @@ record Ordinal(By by, List<String> order, Some some) implements StepOnSome {
 
     @Override
     public Fitted fit(Training training) {
-        return EachColumn.fit(training, some, n -> EachColumn.KEEP, k -> {
-            double[] places = places(k, training);
-            return EachColumn.categories(x -> placed(x, places));
-        });
+        return EachColumn.fit(training, some, n -> Change.KEEP, k -> new Change.Placed(places(k, training)));
     }
 
     private double[] places(Categories column, Training training) {
@@ -57,13 +53,5 @@ record Ordinal(By by, List<String> order, Some some) implements StepOnSome {
             }
         }
         return places;
-    }
-
-    private static Numbers placed(Categories column, double[] places) {
-        double[] values = new double[column.rows()];
-        for (int i = 0; i < values.length; i++) {
-            values[i] = column.missing(i) ? Double.NaN : places[column.code(i)];
-        }
-        return Numbers.owning(column.name(), values);
     }
 }

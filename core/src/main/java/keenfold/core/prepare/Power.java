@@ -26,16 +26,16 @@ record Power(OptionalDouble exponent, Some some) implements StepOnSome {
                 some,
                 n -> {
                     if (exponent.isEmpty() && !Moments.of(n, training).varies()) {
-                        return EachColumn.KEEP;
+                        return Change.KEEP;
                     }
                     double lambda = exponent.isPresent() ? exponent.getAsDouble() : new Likelihood(n, training).best();
-                    return EachColumn.formula(x -> of(x, StrictMath.log1p(Math.abs(x)), lambda));
+                    return new Change.Powered(lambda);
                 },
-                k -> EachColumn.KEEP);
+                k -> Change.KEEP);
     }
 
     /** The power of x; {@code log} is ln(1 + |x|). */
-    private static double of(double x, double log, double lambda) {
+    static double of(double x, double log, double lambda) {
         double power = x < 0 ? 2 - lambda : lambda;
         return Math.copySign(power == 0 ? log : StrictMath.expm1(power * log) / power, x);
     }

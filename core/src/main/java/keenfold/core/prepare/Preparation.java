@@ -31,6 +31,11 @@ public final class Preparation {
         return new Preparation(List.copyOf(fitted), prepared);
     }
 
+    /** Returns the fitted steps in order. */
+    public List<Step.Fitted> steps() {
+        return fitted;
+    }
+
     /** Returns the prepared training rows. */
     public Training training() {
         return training;

@@ -20,10 +20,8 @@ record Rescale(double low, double high, Some some) implements StepOnSome {
                 some,
                 n -> {
                     Moments m = Moments.of(n, training);
-                    return m.varies()
-                            ? EachColumn.formula(x -> low + (high - low) * ((x - m.low()) / (m.high() - m.low())))
-                            : EachColumn.DROP;
+                    return m.varies() ? new Change.Rescaled(low, high, m.low(), m.high()) : Change.DROP;
                 },
-                k -> EachColumn.KEEP);
+                k -> Change.KEEP);
     }
 }

@@ -15,8 +15,8 @@ record Standardise(Some some) implements StepOnSome {
                 some,
                 n -> {
                     Moments m = Moments.of(n, training);
-                    return m.varies() ? EachColumn.formula(x -> (x - m.mean()) / m.sd()) : EachColumn.DROP;
+                    return m.varies() ? new Change.Standardised(m.mean(), m.sd()) : Change.DROP;
                 },
-                k -> EachColumn.KEEP);
+                k -> Change.KEEP);
     }
 }

@@ -1,6 +1,7 @@
 package keenfold.core.prepare;
 
 import java.util.List;
+import keenfold.core.data.State;
 import keenfold.core.data.Table;
 
 /** A preparing transformation that is learned from training rows alone. Equal ones do the same. */
@@ -31,5 +32,17 @@ public interface Step {
     interface Fitted {
         /** Returns the transformed rows; the table has the columns of the training rows. */
         Table apply(Table table);
+
+        /** Returns what was learned. */
+        State state();
+
+        /**
+         * Makes a fitted step again.
+         *
+         * @throws IllegalArgumentException if the state is none of a fitted step
+         */
+        static Fitted restored(State state) {
+            return FittedSteps.restored(state);
+        }
     }
 }

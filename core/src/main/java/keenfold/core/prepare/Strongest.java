@@ -6,7 +6,6 @@ import java.util.List;
 import java.util.stream.IntStream;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
-import keenfold.core.data.Table;
 
 /**
  * Keeps the columns that tell the classes of the training rows apart best, each by itself; the others go.
@@ -42,8 +41,7 @@ record Strongest(int number, By by) implements Step {
                 .sorted()
                 .mapToInt(Integer::intValue)
                 .toArray();
-        return t -> new Table(
-                t.rows(), Arrays.stream(kept).mapToObj(t.columns()::get).toList());
+        return new FittedSteps.Choice(kept);
     }
 
     static double f(Column column, Training training) {

@@ -57,14 +57,14 @@ final class Columns {
         List<Column> columns = new ArrayList<>();
         for (Candidate member : members) {
             for (int c = 1; c < classes; c++) {
-                columns.add(Numbers.owning(name(member, c), new double[rows]));
+                columns.add(Numbers.owning(name(member.name(), c), new double[rows]));
             }
         }
         return columns;
     }
 
-    private static String name(Candidate member, int c) {
-        return member.name() + " " + (c + 1);
+    private static String name(String member, int c) {
+        return member + " " + (c + 1);
     }
 
     private static Training outOfFold(
@@ -104,7 +104,7 @@ final class Columns {
                         values[at++] = p[i];
                     }
                 }
-                columns.add(Numbers.owning(name(recipe.members().get(m), c), values));
+                columns.add(Numbers.owning(name(recipe.members().get(m).name(), c), values));
             }
         }
         return Training.of(rows.select(order), own).with(new Table(order.length, columns));
@@ -120,18 +120,36 @@ final class Columns {
         if (members.isEmpty()) {
             return raw;
         }
+        return ofMembers(
+                memberNames(),
+                trained.stream().map(t -> t.probabilities(raw, classes)).toList(),
+                raw.rows(),
+                classes);
+    }
+
+    /** The members, each ready to predict. */
+    List<Predictor> predictors(DataSet rows) {
+        return trained.stream().map(t -> t.predictor(rows)).toList();
+    }
+
+    List<String> memberNames() {
+        return members.stream().map(Candidate::name).toList();
+    }
+
+    /** The columns that members' probabilities make. */
+    static Table ofMembers(List<String> names, List<double[]> probabilities, int rows, int classes) {
         List<Column> columns = new ArrayList<>();
-        for (int m = 0; m < members.size(); m++) {
-            double[] p = trained.get(m).probabilities(raw, classes);
+        for (int m = 0; m < names.size(); m++) {
+            double[] p = probabilities.get(m);
             for (int c = 1; c < classes; c++) {
-                double[] values = new double[raw.rows()];
+                double[] values = new double[rows];
                 for (int i = 0; i < values.length; i++) {
                     values[i] = p[i * classes + c];
                 }
-                columns.add(Numbers.owning(name(members.get(m), c), values));
+                columns.add(Numbers.owning(name(names.get(m), c), values));
             }
         }
-        return new Table(raw.rows(), columns);
+        return new Table(rows, columns);
     }
 
     /** The size of the largest member, 0 without members. */

@@ -83,6 +83,26 @@ final class Trained {
                 training.table().names());
     }
 
+    /**
+     * Returns what it takes to predict, and nothing else.
+     *
+     * @throws IllegalArgumentException if the classifier cannot be kept
+     */
+    Predictor predictor(DataSet rows) {
+        return new Predictor(
+                rows.classes().count(),
+                rows.classes().positive(),
+                columns.predictors(rows),
+                columns.memberNames(),
+                preparation.steps(),
+                model,
+                finish,
+                recipe.kind().name(),
+                recipe.classifier(settings).needs(),
+                columnsSeen,
+                size(rows.classes().count()));
+    }
+
     /** Returns class probabilities of raw rows, K each. */
     double[] probabilities(Table raw, int classes) {
         Table prepared = preparation.apply(columns.apply(raw));

@@ -1,0 +1,316 @@
+package keenfold.core.data;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.stream.IntStream;
+
+/**
+ * What something has learned, as named values: so that it can be kept, and made again without learning anew.
+ *
+ * <p>Values are numbers (finite, or NaN), texts, lists of both, and parts, which are states themselves. Reading a value that
+ * is not there, or of another form, or out of its range, is refused with its name: states may come from a damaged file.
+ * Immutable.
+ */
+public final class State {
+    private final String kind;
+    private final Map<String, Object> values;
+
+    private State(String kind, Map<String, Object> values) {
+        this.kind = kind;
+        this.values = values;
+    }
+
+    /** A list of numbers, wrapped. */
+    private static final class Row {
+        private final double[] of;
+
+        Row(double[] of) {
+            this.of = of;
+        }
+
+        @Override
+        public boolean equals(Object other) {
+            return other instanceof Row row && Arrays.equals(of, row.of);
+        }
+
+        @Override
+        public int hashCode() {
+            return Arrays.hashCode(of);
+        }
+
+        @Override
+        public String toString() {
+            return Arrays.toString(of);
+        }
+    }
+
+    /** Returns a state without values. */
+    public static State of(String kind) {
+        return new State(kind, Map.of());
+    }
+
+    /** Returns what it is a state of. */
+    public String kind() {
+        return kind;
+    }
+
+    private State and(String key, Object value) {
+        Map<String, Object> more = new LinkedHashMap<>(values);
+        Checks.that(more.put(key, value) == null, "state %s has two values \"%s\"", kind, key);
+        return new State(kind, Collections.unmodifiableMap(more));
+    }
+
+    /** Returns the same with a number. */
+    public State with(String key, double number) {
+        return and(key, number);
+    }
+
+    /** Returns the same with numbers. */
+    public State with(String key, double[] numbers) {
+        return and(key, new Row(numbers.clone()));
+    }
+
+    /** Returns the same with whole numbers. */
+    public State with(String key, int[] numbers) {
+        return and(key, new Row(Arrays.stream(numbers).asDoubleStream().toArray()));
+    }
+
+    /** Returns the same with rows of numbers, which may be of different lengths. */
+    public State with(String key, double[][] rows) {
+        return withParts(
+                key, Arrays.stream(rows).map(r -> State.of("row").with("of", r)).toList());
+    }
+
+    /** Returns the same with a text. */
+    public State with(String key, String text) {
+        return and(key, text);
+    }
+
+    /** Returns the same with texts. */
+    public State withTexts(String key, List<String> texts) {
+        return and(key, List.copyOf(texts));
+    }
+
+    /** Returns the same with a part. */
+    public State with(String key, State part) {
+        return and(key, part);
+    }
+
+    /** Returns the same with parts. */
+    public State withParts(String key, List<State> parts) {
+        return and(key, List.copyOf(parts));
+    }
+
+    private Object value(String key) {
+        Object value = values.get(key);
+        if (value == null) {
+            throw new IllegalArgumentException(kind + " has no value \"" + key + "\"");
+        }
+        return value;
+    }
+
+    private IllegalArgumentException wrong(String key, String expected) {
+        return new IllegalArgumentException(kind + ", \"" + key + "\": expected " + expected);
+    }
+
+    /** Returns whether there is a value. */
+    public boolean has(String key) {
+        return values.containsKey(key);
+    }
+
+    /** Returns a number, which may be NaN. */
+    public double number(String key) {
+        if (value(key) instanceof Double number) {
+            return number;
+        }
+        throw wrong(key, "a number");
+    }
+
+    /** Returns a whole number in a range. */
+    public int whole(String key, int least, int most) {
+        double number = number(key);
+        if (!(number >= least && number <= most) || number != Math.rint(number)) {
+            throw wrong(key, "a whole number from " + least + " to " + most + ", not " + number);
+        }
+        return (int) number;
+    }
+
+    /** Returns whether something is so: 1, or 0. */
+    public boolean truth(String key) {
+        return whole(key, 0, 1) == 1;
+    }
+
+    /** Returns the same with a truth. */
+    public State with(String key, boolean truth) {
+        return with(key, truth ? 1.0 : 0.0);
+    }
+
+    /** Returns numbers. */
+    public double[] numbers(String key) {
+        Object value = value(key);
+        if (value instanceof Row row) {
+            return row.of.clone();
+        }
+        if (value instanceof List<?> list && list.isEmpty()) {
+            return new double[0];
+        }
+        throw wrong(key, "numbers");
+    }
+
+    /** Returns so many numbers. */
+    public double[] numbers(String key, int count) {
+        double[] numbers = numbers(key);
+        if (numbers.length != count) {
+            throw wrong(key, count + " numbers, not " + numbers.length);
+        }
+        return numbers;
+    }
+
+    /** Returns whole numbers, each in a range. */
+    public int[] wholes(String key, int least, int most) {
+        double[] numbers = numbers(key);
+        for (double n : numbers) {
+            if (!(n >= least && n <= most) || n != Math.rint(n)) {
+                throw wrong(key, "whole numbers from " + least + " to " + most + ", not " + n);
+            }
+        }
+        return IntStream.range(0, numbers.length).map(i -> (int) numbers[i]).toArray();
+    }
+
+    /** Returns rows of numbers. */
+    public double[][] rows(String key) {
+        return parts(key).stream().map(p -> p.numbers("of")).toArray(double[][]::new);
+    }
+
+    /** Returns rows of so many numbers each. */
+    public double[][] rows(String key, int count) {
+        double[][] rows = rows(key);
+        for (double[] row : rows) {
+            if (row.length != count) {
+                throw wrong(key, "rows of " + count + " numbers, not of " + row.length);
+            }
+        }
+        return rows;
+    }
+
+    /** Returns a text. */
+    public String text(String key) {
+        if (value(key) instanceof String text) {
+            return text;
+        }
+        throw wrong(key, "a text");
+    }
+
+    /** Returns the constant of an enumeration that a text names. */
+    public <E extends Enum<E>> E named(String key, Class<E> type) {
+        String name = text(key);
+        return Arrays.stream(type.getEnumConstants())
+                .filter(e -> e.name().equals(name))
+                .findFirst()
+                .orElseThrow(() -> wrong(key, "one of " + Arrays.toString(type.getEnumConstants()) + ", not " + name));
+    }
+
+    /** Returns texts. */
+    public List<String> texts(String key) {
+        return list(key, String.class, "texts");
+    }
+
+    /** Returns a part. */
+    public State part(String key) {
+        if (value(key) instanceof State part) {
+            return part;
+        }
+        throw wrong(key, "a part");
+    }
+
+    /** Returns parts. */
+    public List<State> parts(String key) {
+        return list(key, State.class, "parts");
+    }
+
+    private <T> List<T> list(String key, Class<T> type, String expected) {
+        Object value = value(key);
+        if (value instanceof Row row && row.of.length == 0) {
+            return List.of();
+        }
+        if (!(value instanceof List<?> list) || !list.stream().allMatch(type::isInstance)) {
+            throw wrong(key, expected);
+        }
+        List<T> typed = new ArrayList<>();
+        list.forEach(v -> typed.add(type.cast(v)));
+        return typed;
+    }
+
+    /** What is done with each value: a function for each form that it can have. */
+    public interface Reader {
+        /** Takes a number. */
+        void number(String key, double number);
+
+        /** Takes numbers. */
+        void numbers(String key, double[] numbers);
+
+        /** Takes a text. */
+        void text(String key, String text);
+
+        /** Takes texts, at least one. */
+        void texts(String key, List<String> texts);
+
+        /** Takes a part. */
+        void part(String key, State part);
+
+        /** Takes parts, or a list of nothing. */
+        void parts(String key, List<State> parts);
+    }
+
+    /** Hands over all values in order. */
+    public void read(Reader reader) {
+        values.forEach((key, value) -> {
+            if (value instanceof Double number) {
+                reader.number(key, number);
+            } else if (value instanceof Row row) {
+                reader.numbers(key, row.of.clone());
+            } else if (value instanceof String text) {
+                reader.text(key, text);
+            } else if (value instanceof State part) {
+                reader.part(key, part);
+            } else if (value instanceof List<?> list && !list.isEmpty() && list.get(0) instanceof String) {
+                reader.texts(key, texts(key));
+            } else {
+                reader.parts(key, parts(key));
+            }
+        });
+    }
+
+    /**
+     * Makes something of a state by its kind.
+     *
+     * @param what is made, for the message
+     * @param makers by kind
+     */
+    public <T> T made(String what, Map<String, Function<State, T>> makers) {
+        return Optional.ofNullable(makers.get(kind))
+                .orElseThrow(() -> new IllegalArgumentException("no " + what + " is called \"" + kind + "\""))
+                .apply(this);
+    }
+
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof State state && kind.equals(state.kind) && values.equals(state.values);
+    }
+
+    @Override
+    public int hashCode() {
+        return 31 * kind.hashCode() + values.hashCode();
+    }
+
+    @Override
+    public String toString() {
+        return kind + values;
+    }
+}

@@ -1,0 +1,84 @@
+package keenfold.io.model;
+
+import java.util.ArrayList;
+import java.util.List;
+import keenfold.core.data.State;
+
+/**
+ * Where a model comes from.
+ *
+ * @param candidate its name in the plan
+ * @param settings as they were, tuned ones as tuning chose them
+ * @param data name of the data set
+ * @param rows how many it was trained on
+ * @param fingerprint of the data
+ * @param plan the frozen plan as text
+ * @param seed of the comparison
+ * @param program which trained it
+ * @param scores what is known of it
+ */
+public record Origin(
+        String candidate,
+        String settings,
+        String data,
+        int rows,
+        String fingerprint,
+        String plan,
+        long seed,
+        String program,
+        List<Score> scores) {
+    /** Copies the scores. */
+    public Origin {
+        scores = List.copyOf(scores);
+    }
+
+    /**
+     * A score.
+     *
+     * @param metric its name
+     * @param of what it is: cross-validated, corrected for choosing, or holdout
+     * @param mean its value; NaN if it is undefined
+     * @param low lower end of its interval; NaN without one
+     * @param high upper end
+     */
+    public record Score(String metric, String of, double mean, double low, double high) {}
+
+    State state() {
+        return State.of("origin")
+                .with("candidate", candidate)
+                .with("settings", settings)
+                .with("data", data)
+                .with("rows", rows)
+                .with("fingerprint", fingerprint)
+                .with("plan", plan)
+                .with("seed", Long.toString(seed))
+                .with("program", program)
+                .withParts(
+                        "scores",
+                        scores.stream()
+                                .map(s -> State.of("score")
+                                        .with("metric", s.metric)
+                                        .with("of", s.of)
+                                        .with("mean", s.mean)
+                                        .with("low", s.low)
+                                        .with("high", s.high))
+                                .toList());
+    }
+
+    static Origin restored(State state) {
+        List<Score> scores = new ArrayList<>();
+        for (State s : state.parts("scores")) {
+            scores.add(new Score(s.text("metric"), s.text("of"), s.number("mean"), s.number("low"), s.number("high")));
+        }
+        return new Origin(
+                state.text("candidate"),
+                state.text("settings"),
+                state.text("data"),
+                state.whole("rows", 1, Integer.MAX_VALUE),
+                state.text("fingerprint"),
+                state.text("plan"),
+                Long.parseLong(state.text("seed")),
+                state.text("program"),
+                scores);
+    }
+}
