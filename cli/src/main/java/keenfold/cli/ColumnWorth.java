@@ -1,10 +1,8 @@
 package keenfold.cli;
 
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.stream.IntStream;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
 import keenfold.core.run.Importance;
@@ -39,20 +37,9 @@ record ColumnWorth(List<String> columns, List<Importance.Drops> drops) {
             List<Integer> candidates,
             int repeats,
             Parallel parallel) {
-        List<Path> folders = new ArrayList<>();
-        folders.add(Optional.ofNullable(ledger.toAbsolutePath().getParent()).orElse(Path.of("")));
-        data.ifPresent(folders::add);
-        Job job = Job.of(plan, ledger.toString(), folders);
+        Job job = Job.ofLedger(plan, ledger, data);
         Panel panel = metric.panel();
-        int task = IntStream.range(0, job.comparison().tasks().size())
-                .filter(t -> job.comparison()
-                        .tasks()
-                        .get(t)
-                        .data()
-                        .name()
-                        .equals(panel.task().data().name()))
-                .findFirst()
-                .orElseThrow();
+        int task = job.index(panel.task().data().name());
         List<Integer> shown = candidates.stream()
                 .filter(c -> CommandKind.of(panel.candidates().get(c)).isEmpty())
                 .toList();

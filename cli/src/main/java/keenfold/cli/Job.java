@@ -7,6 +7,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.ThreadLocalRandom;
+import java.util.stream.IntStream;
 import keenfold.core.data.DataSet;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Resamples;
@@ -53,6 +54,37 @@ record Job(Plan plan, List<LoadedData> data, Comparison comparison) {
         } catch (IllegalArgumentException e) {
             throw new InputException(place, String.valueOf(e.getMessage()), e);
         }
+    }
+
+    /**
+     * Reads the data of a ledger again.
+     *
+     * @param more another folder to look in, after the ledger's
+     * @throws InputException if the data are not there, or are not those that the ledger was filled from
+     */
+    static Job ofLedger(Plan plan, Path ledger, Optional<Path> more) {
+        List<Path> folders = new ArrayList<>();
+        folders.add(Optional.ofNullable(ledger.toAbsolutePath().getParent()).orElse(Path.of("")));
+        more.ifPresent(folders::add);
+        Job job = of(plan, ledger.toString(), folders);
+        List<String> there = LedgerReader.fingerprints(ledger);
+        for (int t = 0; t < there.size(); t++) {
+            if (!there.get(t).equals(job.data.get(t).fingerprint())) {
+                throw new InputException(
+                        ledger.toString(),
+                        "data set \"" + plan.data().get(t).name() + "\" has changed since the ledger was filled from it"
+                                + " (fingerprints differ); put the old file back, or run the plan again");
+            }
+        }
+        return job;
+    }
+
+    /** The index of a data set by its name. */
+    int index(String dataset) {
+        return IntStream.range(0, data.size())
+                .filter(t -> data.get(t).data().name().equals(dataset))
+                .findFirst()
+                .orElseThrow();
     }
 
     private static DataParts parts(Plan plan) {

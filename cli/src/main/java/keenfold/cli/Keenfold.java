@@ -43,6 +43,7 @@ final class Keenfold implements Callable<Integer> {
         commands.put("report", ReportCommand::new);
         commands.put("draw", DrawCommand::new);
         commands.put("export", ExportCommand::new);
+        commands.put("train", TrainCommand::new);
         return commands;
     }
 

@@ -84,6 +84,10 @@ final class Reading {
         return ledger;
     }
 
+    Optional<String> dataset() {
+        return dataset;
+    }
+
     Threads threads() {
         return threads;
     }

@@ -2,7 +2,10 @@ package keenfold.core.run;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import keenfold.core.classify.Calibration;
@@ -37,6 +40,7 @@ public final class Predictor {
     private final Finish finish;
     private final String classifier;
     private final Needs needs;
+    private final Map<String, String> settings;
     private final List<String> prepared;
     private final double size;
 
@@ -50,6 +54,7 @@ public final class Predictor {
             Finish finish,
             String classifier,
             Needs needs,
+            Map<String, String> settings,
             List<String> prepared,
             double size) {
         this.classes = classes;
@@ -61,6 +66,7 @@ public final class Predictor {
         this.finish = finish;
         this.classifier = classifier;
         this.needs = needs;
+        this.settings = Collections.unmodifiableMap(new LinkedHashMap<>(settings));
         this.prepared = List.copyOf(prepared);
         this.size = size;
     }
@@ -96,6 +102,11 @@ public final class Predictor {
     /** Returns the name of the classifier. */
     public String classifier() {
         return classifier;
+    }
+
+    /** Returns the settings that were given, tuned ones as tuning chose them; those of steps as {@code STEP.SETTING}. */
+    public Map<String, String> settings() {
+        return settings;
     }
 
     /** Returns the members whose predictions it is handed, none for most. */
@@ -197,6 +208,8 @@ public final class Predictor {
                 .with("no-missing", needs.noMissing())
                 .with("numbers-only", needs.numbersOnly())
                 .with("size", size)
+                .withTexts("setting-names", List.copyOf(settings.keySet()))
+                .withTexts("setting-values", List.copyOf(settings.values()))
                 .withTexts("prepared", prepared)
                 .withTexts("member-names", memberNames)
                 .withParts("members", members.stream().map(Predictor::state).toList())
@@ -259,6 +272,7 @@ public final class Predictor {
                 finish,
                 state.text("classifier"),
                 new Needs(state.truth("no-missing"), state.truth("numbers-only"), false),
+                settings(state),
                 prepared,
                 state.number("size"));
         int given;
@@ -269,6 +283,17 @@ public final class Predictor {
         }
         Checks.that(given == classes, "a classifier of %d classes, where there are %d", given, classes);
         return made;
+    }
+
+    private static Map<String, String> settings(State state) {
+        List<String> names = state.texts("setting-names");
+        List<String> values = state.texts("setting-values");
+        Checks.that(names.size() == values.size(), "%d settings with %d values", names.size(), values.size());
+        Map<String, String> settings = new LinkedHashMap<>();
+        for (int i = 0; i < names.size(); i++) {
+            settings.put(names.get(i), values.get(i));
+        }
+        return settings;
     }
 
     /** A row of zeros and first levels. */

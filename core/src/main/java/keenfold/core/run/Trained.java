@@ -99,6 +99,7 @@ final class Trained {
                 finish,
                 recipe.kind().name(),
                 recipe.classifier(settings).needs(),
+                settings.values(),
                 columnsSeen,
                 size(rows.classes().count()));
     }
