@@ -44,6 +44,7 @@ final class Keenfold implements Callable<Integer> {
         commands.put("draw", DrawCommand::new);
         commands.put("export", ExportCommand::new);
         commands.put("train", TrainCommand::new);
+        commands.put("predict", PredictCommand::new);
         return commands;
     }
 

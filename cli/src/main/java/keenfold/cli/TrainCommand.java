@@ -104,7 +104,10 @@ final class TrainCommand implements Callable<Integer> {
                     + " for choosing, or the cross-validated mean where none is known");
         }
         ModelFile model = new ModelFile(
-                Schema.of(loaded.data().features()),
+                Schema.of(
+                        loaded.data().features(),
+                        loaded.dates(),
+                        chosen.plan().data().get(chosen.task()).format()),
                 chosen.plan().data().get(chosen.task()).target(),
                 loaded.data().classes().labels(),
                 trained,

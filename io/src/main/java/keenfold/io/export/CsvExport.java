@@ -62,6 +62,13 @@ public final class CsvExport {
         flush(csv);
     }
 
+    /** Writes lines without a header. */
+    public static void lines(List<List<String>> rows, Writer out) {
+        CsvWriter csv = CsvWriter.builder().lineDelimiter(LineDelimiter.LF).build(out);
+        rows.forEach(csv::writeRecord);
+        flush(csv);
+    }
+
     private static void write(Results results, Writer out, Consumer<CsvExport> part) {
         CsvExport export = new CsvExport(results, out);
         part.accept(export);

@@ -1,7 +1,5 @@
 package keenfold.io.table;
 
-import java.time.LocalDate;
-import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -277,27 +275,14 @@ final class ColumnBuilder {
     }
 
     private boolean allDates() {
-        return !levels.texts().isEmpty() && levels.texts().stream().allMatch(t -> !Double.isNaN(day(t)));
+        return !levels.texts().isEmpty() && levels.texts().stream().allMatch(t -> !Double.isNaN(Values.day(t)));
     }
 
     private double[] days(int[] own) {
-        double[] ofLevel =
-                levels.texts().stream().mapToDouble(ColumnBuilder::day).toArray();
+        double[] ofLevel = levels.texts().stream().mapToDouble(Values::day).toArray();
         double[] days = new double[own.length];
         Arrays.setAll(days, i -> own[i] < 0 ? Double.NaN : ofLevel[own[i]]);
         return days;
-    }
-
-    /** Days since 1970-01-01 of an ISO date, NaN if it is none. */
-    private static double day(String text) {
-        if (text.length() != 10 || text.charAt(4) != '-') {
-            return Double.NaN;
-        }
-        try {
-            return LocalDate.parse(text).toEpochDay();
-        } catch (DateTimeParseException e) {
-            return Double.NaN;
-        }
     }
 
     private String place(long line) {

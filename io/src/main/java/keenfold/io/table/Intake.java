@@ -10,7 +10,7 @@ import keenfold.io.InputException;
 import keenfold.io.Nearest;
 
 /** Takes the rows of a table, value by value, and makes columns of them. */
-public final class Intake {
+public class Intake {
     private static final int MOST_COLUMNS = 100_000;
     private static final int MANY_COLUMNS = 2_000;
 
@@ -79,6 +79,11 @@ public final class Intake {
         return columns.size();
     }
 
+    /** Takes a value that is there, in place of the columns' builders. */
+    void add(int column, char[] text, int from, int length, long number) {
+        columns.get(column).add(text, from, length, number, notices);
+    }
+
     /**
      * Takes the next value of a column.
      *
@@ -100,9 +105,9 @@ public final class Intake {
             end--;
         }
         if (isMissing(text, from, end - from)) {
-            columns.get(column).addMissing();
+            missing(column);
         } else {
-            columns.get(column).add(text, from, end - from, number, notices);
+            add(column, text, from, end - from, number);
         }
     }
 

@@ -8,11 +8,13 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.HashSet;
+import java.util.List;
 import java.util.ServiceLoader;
 import java.util.Set;
 import java.util.stream.StreamSupport;
 import java.util.zip.GZIPInputStream;
 import keenfold.io.InputException;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Reads tables into typed columns: delimited text and JSON Lines, either of them perhaps gzipped, and tables of SQLite
@@ -65,10 +67,46 @@ public final class TableReader {
         return mixed.isEmpty() ? first.table() : reader.pass(mixed).table();
     }
 
-    private Intake pass(Set<String> mixed) {
+    /** What is done with the rows of a table, one after another. */
+    public interface Rows {
+        /** Takes the names of the columns, once, before any row. */
+        void names(List<String> names);
+
+        /**
+         * Takes a row.
+         *
+         * @param values as they stand in the file, white space around them left out; null for a missing one
+         * @param place of the row, such as {@code line 7}
+         */
+        void row(@Nullable String[] values, String place);
+    }
+
+    /**
+     * Hands over a table row by row, in memory that does not grow with it.
+     *
+     * @throws InputException if it cannot be read as a table, with line and column
+     */
+    public static void rows(TableLocation where, TableFormat format, Rows rows) {
+        TableReader reader = new TableReader(where, format);
+        RowIntake intake = new RowIntake(where.shown(), reader.unit(), format, rows);
+        try {
+            reader.pass(intake);
+        } catch (RuntimeException e) {
+            throw intake.failure().orElse(e);
+        }
+    }
+
+    private String unit() {
         byte[] start = start();
-        boolean rows = starts(start, SQLITE) || starts(start, PARQUET);
-        Intake intake = new Intake(where.shown(), rows ? "row" : "line", format, new HashSet<>(mixed));
+        return starts(start, SQLITE) || starts(start, PARQUET) ? "row" : "line";
+    }
+
+    private Intake pass(Set<String> mixed) {
+        return pass(new Intake(where.shown(), unit(), format, new HashSet<>(mixed)));
+    }
+
+    private Intake pass(Intake intake) {
+        byte[] start = start();
         if (starts(start, SQLITE)) {
             new SqliteFeed(where.file(), where.shown(), where.part()).feed(intake);
             return intake;

@@ -105,7 +105,7 @@ class ModelFileTest {
 
     private static ModelFile model(Predictor predictor, DataSet data) {
         return new ModelFile(
-                Schema.of(data.features()),
+                Schema.of(data.features(), java.util.Set.of(), keenfold.io.table.TableFormat.PLAIN),
                 "kind",
                 data.classes().labels(),
                 predictor,
@@ -148,7 +148,8 @@ class ModelFileTest {
                 assertThat(back.bytes())
                         .as(candidate.name())
                         .isEqualTo(model(trained, some).bytes());
-                assertThat(back.columns()).isEqualTo(Schema.of(some.features()));
+                assertThat(back.columns())
+                        .isEqualTo(Schema.of(some.features(), java.util.Set.of(), keenfold.io.table.TableFormat.PLAIN));
                 assertThat(back.origin().scores().get(0).mean()).isEqualTo(0.7);
             }
         }
