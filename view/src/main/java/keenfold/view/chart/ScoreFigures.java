@@ -8,6 +8,7 @@ import keenfold.core.infer.RunningMean;
 import keenfold.core.infer.Spread;
 import keenfold.core.run.Fit;
 import keenfold.view.text.Figures;
+import keenfold.view.text.ScoresView;
 
 /** Figures of means and spreads. */
 final class ScoreFigures {
@@ -185,8 +186,8 @@ final class ScoreFigures {
         List<Mark> prediction = new ArrayList<>();
         for (MeanScore m : s.foremostLast()) {
             int c = m.candidate();
-            double train = average(s, c, true);
-            double predict = average(s, c, false);
+            double train = ScoresView.seconds(s.panel().fitsOf(c), true);
+            double predict = ScoresView.seconds(s.panel().fitsOf(c), false);
             data.row(s.data(), s.name(c), s.metricName(), m.mean(), m.standardError(), train, predict);
             timed(s, training, m, train, "training");
             timed(s, prediction, m, predict, "prediction");
@@ -224,12 +225,5 @@ final class ScoreFigures {
         marks.add(
                 new Mark.Reach(new Spot(x, m.mean() - se), new Spot(x, m.mean() + se), 1.4, s.tone(c), s.name(c), tip));
         marks.add(new Mark.Dot(new Spot(x, m.mean()), s.form(c), s.tone(c), s.name(c), tip));
-    }
-
-    private static double average(Subject s, int c, boolean train) {
-        return s.panel().fitsOf(c).stream()
-                .mapToDouble(f -> train ? f.times().trainWall() : f.times().predictWall())
-                .average()
-                .orElse(Double.NaN);
     }
 }

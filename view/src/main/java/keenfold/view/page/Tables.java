@@ -17,7 +17,6 @@ import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.run.Candidate;
-import keenfold.core.run.Fit;
 import keenfold.core.split.Scheme;
 import keenfold.view.chart.Subject;
 import keenfold.view.page.ReportContent.OfMetric;
@@ -263,8 +262,8 @@ final class Tables {
                 .texts("candidate")
                 .numbers("size", "train", "predict");
         for (int c = 0; c < panel.candidates().size(); c++) {
-            double train = average(panel.fitsOf(c), true);
-            double predict = average(panel.fitsOf(c), false);
+            double train = ScoresView.seconds(panel.fitsOf(c), true);
+            double predict = ScoresView.seconds(panel.fitsOf(c), false);
             table.text(name(panel, c))
                     .number(Figures.significant(sizes.size(c), 3), sizes.size(c))
                     .number(Figures.seconds(train), train)
@@ -272,13 +271,6 @@ final class Tables {
                     .row(name(panel, c), mark(s, c));
         }
         return table.build();
-    }
-
-    private static double average(List<Fit> fits, boolean train) {
-        return fits.stream()
-                .mapToDouble(f -> train ? f.times().trainWall() : f.times().predictWall())
-                .average()
-                .orElse(Double.NaN);
     }
 
     /** How well each class is found, by the pick and by the best mean. */

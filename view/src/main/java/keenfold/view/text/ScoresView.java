@@ -121,8 +121,8 @@ public final class ScoresView {
             table.row(List.of(
                     panel.candidates().get(c).name(),
                     Figures.significant(sizes.size(c), 3),
-                    Figures.seconds(average(fits, true)),
-                    Figures.seconds(average(fits, false)),
+                    Figures.seconds(seconds(fits, true)),
+                    Figures.seconds(seconds(fits, false)),
                     panel.shared(c) ? "shared" : ""));
         }
         boolean shared = IntStream.range(0, panel.candidates().size()).anyMatch(panel::shared);
@@ -202,7 +202,8 @@ public final class ScoresView {
         return any ? "\n" + ink.strong("what tuning chose inside the training sides") + "\n" + table.render(ink) : "";
     }
 
-    private static double average(List<Fit> fits, boolean train) {
+    /** Returns the mean seconds, by the clock, of fits: of training, or of prediction. */
+    public static double seconds(List<Fit> fits, boolean train) {
         return fits.stream()
                 .mapToDouble(f -> train ? f.times().trainWall() : f.times().predictWall())
                 .average()
