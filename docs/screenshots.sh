@@ -40,7 +40,6 @@ mkdir -p "$shots"
 cp "$root"/demo/*.csv "$work"
 (cd "$work" && keenfold demo show --quiet >/dev/null)
 shot survey 'keenfold survey hives.csv --target wintered'
-shot survey-by 'keenfold survey hives.csv --target wintered --by mites --quiet'
 shot catalog 'keenfold catalog svm; keenfold catalog network' 48
 shot draft 'keenfold draft hives.csv --target wintered'
 (cd "$work" && keenfold draft hives.csv --target wintered -o hives.yaml --quiet)
@@ -55,6 +54,20 @@ shot by-class 'keenfold scores show/demo.kfl --dataset forage --by class --candi
 shot confusion 'keenfold scores show/demo.kfl --dataset forage --confusion --candidate logit/1 --candidate tree --quiet; keenfold scores show/demo.kfl --dataset forage --confusion=rows --candidate logit/1 --quiet'
 shot thresholds 'keenfold scores show/demo.kfl --dataset hives --thresholds --candidate council --cost no:yes=5 --cost yes:no=1 --quiet'
 shot columns 'keenfold scores few.kfl --by column'
+cat > "$work/hold.yaml" <<'Y'
+keenfold: 1
+data: [{file: hives.csv, target: wintered, positive: no, groups: apiary, leave-out: [hive_id, inspected]}]
+holdout: {share: 0.2}
+splits: {folds: 10, repeats: 3}
+seed: 7
+metrics: [auc, accuracy, log-loss]
+candidates:
+  guess: {classifier: majority}
+  logit: {classifier: logistic, strength: {vary: [1, 30, 300]}}
+  tree: {classifier: tree, depth: {choose: [2, 4, 6]}}
+Y
+(cd "$work" && keenfold run hold.yaml -o hold.kfl --quiet && sed -n '1p;600,640p' hives.csv | cut -d, -f4- | sed 's/carnica/martian/' > new.csv)
+shot train 'keenfold train hold.kfl -o pick.kfm; keenfold predict pick.kfm new.csv | head -8' 48
 shot pick 'keenfold pick few.kfl' 62
 shot draw 'keenfold draw few.kfl --figure means; keenfold draw few.kfl --figure roc --candidate woods --candidate near/9 --quiet' 72
 if [ -z "$wanted" ] || [[ " $wanted " == *" report "* ]]; then

@@ -35,6 +35,7 @@ import keenfold.io.plan.PlanReader;
 import keenfold.io.table.TableFormat;
 import keenfold.io.table.TableLocation;
 import keenfold.view.text.Figures;
+import keenfold.view.text.Wrap;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -335,10 +336,9 @@ final class PredictCommand implements Callable<Integer> {
                                 n))
                         .toList();
         Evidence evidence = plan.evidence();
-        console.say(
-                n + " rows have their class; scored on them (too well, if it was trained on them): "
-                        + scores.stream().map(s -> text(s, evidence)).collect(Collectors.joining("; ")),
-                common);
+        String text = n + " rows have their class; scored on them (too well, if it was trained on them): "
+                + scores.stream().map(s -> text(s, evidence)).collect(Collectors.joining("; "));
+        console.say(Wrap.lines(text, 8).stripTrailing(), common);
     }
 
     private static String text(FinalScore score, Evidence evidence) {
