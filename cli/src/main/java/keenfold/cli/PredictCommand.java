@@ -119,10 +119,14 @@ final class PredictCommand implements Callable<Integer> {
         try {
             if (output.isPresent()) {
                 Path part = output.get().resolveSibling(output.get().getFileName() + ".part");
-                try (Writer out = Files.newBufferedWriter(part)) {
-                    write(trained, rows, kept, out);
+                try {
+                    try (Writer out = Files.newBufferedWriter(part)) {
+                        write(trained, rows, kept, out);
+                    }
+                    Files.move(part, output.get(), StandardCopyOption.REPLACE_EXISTING);
+                } finally {
+                    Files.deleteIfExists(part);
                 }
-                Files.move(part, output.get(), StandardCopyOption.REPLACE_EXISTING);
                 console.say("wrote " + rows.rows() + " predictions to " + output.get(), common);
             } else {
                 Writer out = new BufferedWriter(console.writer());

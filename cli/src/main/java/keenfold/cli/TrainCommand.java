@@ -90,6 +90,13 @@ final class TrainCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         Optional<Rule> asked = reading.checked(() -> rule.map(Rule::parse));
+        // Before anything is opened: a look at the holdout is not to be lost to a misspelt folder.
+        Path folder = Optional.ofNullable(output.toAbsolutePath().getParent()).orElse(Path.of(""));
+        if (!Files.isWritable(folder) || Files.isDirectory(output)) {
+            throw new InputException(
+                    output.toString(),
+                    "cannot be written: expected a file in a folder that is there and can be written");
+        }
         boolean fromLedger = isLedger(reading.ledger());
         Chosen chosen = fromLedger ? fromLedger(asked) : fromPlan();
         LoadedData loaded = chosen.job().data().get(chosen.task());

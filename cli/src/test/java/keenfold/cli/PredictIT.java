@@ -221,8 +221,13 @@ class PredictIT {
         program()
                 .run("train", "whole.yaml", "--candidate", "bare", "-o", "bare.kfm", "--quiet")
                 .expect(0);
-        assertThat(program().run("predict", "bare.kfm", "hives.csv").expect(3).said())
+        assertThat(program()
+                        .run("predict", "bare.kfm", "hives.csv", "-o", "gaps.csv")
+                        .expect(3)
+                        .said())
                 .contains("cannot be predicted: logistic needs columns without gaps: \"mites\" has some");
+        assertThat(folder.resolve("gaps.csv")).doesNotExist();
+        assertThat(folder.resolve("gaps.csv.part")).doesNotExist();
     }
 
     /** A file is read as it comes: a heap much smaller than the rows will do. */

@@ -31,12 +31,8 @@ public sealed interface Mark {
 
     /** Where a word stands, seen from its spot. */
     enum Side {
-        /** Left of it. */
-        LEFT,
         /** Right of it. */
         RIGHT,
-        /** Above it. */
-        ABOVE,
         /** On it. */
         ON,
         /** Wherever near it there is room; left out if there is none. */
@@ -73,12 +69,11 @@ public sealed interface Mark {
     }
 
     /**
-     * Many values of one kind, each a stroke.
+     * Many values of one kind along the level axis, each a stroke.
      *
-     * @param upright whether they lie above each other, so that strokes are level
-     * @param at where on the other axis
+     * @param at where on the upright axis
      */
-    record Strip(List<Double> values, boolean upright, double at, Tone tone, String about, String tip) implements Mark {
+    record Strip(List<Double> values, double at, Tone tone, String about, String tip) implements Mark {
         /** Copies the values. */
         public Strip {
             values = List.copyOf(values);
@@ -86,7 +81,7 @@ public sealed interface Mark {
 
         @Override
         public Stream<Spot> extent() {
-            return values.stream().map(v -> upright ? new Spot(at, v) : new Spot(v, at));
+            return values.stream().map(v -> new Spot(v, at));
         }
     }
 

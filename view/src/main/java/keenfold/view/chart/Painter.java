@@ -422,15 +422,9 @@ final class Painter {
             for (int i = 0; i < shown; i++) {
                 // Of very many, evenly spaced ones by rank, the least and the greatest among them.
                 double value = sorted.get(shown < 2 ? 0 : (int) Math.round(i * (sorted.size() - 1.0) / (shown - 1)));
-                if (strip.upright()) {
-                    double at = scales.x(strip.at(), area);
-                    strokes.moveTo(at - half, scales.y(value, area));
-                    strokes.lineTo(at + half, scales.y(value, area));
-                } else {
-                    double at = scales.y(strip.at(), area);
-                    strokes.moveTo(scales.x(value, area), at - half);
-                    strokes.lineTo(scales.x(value, area), at + half);
-                }
+                double at = scales.y(strip.at(), area);
+                strokes.moveTo(scales.x(value, area), at - half);
+                strokes.lineTo(scales.x(value, area), at + half);
             }
             g.setPaint(strip.tone().color());
             g.setStroke(Scales.stroke(0.9, Mark.Line.SOLID));
@@ -552,9 +546,7 @@ final class Painter {
             double off = font * 0.6;
             double[][] places =
                     switch (word.side()) {
-                        case LEFT -> new double[][] {{x - off - wide, y + middle}};
                         case RIGHT -> new double[][] {{x + off, y + middle}};
-                        case ABOVE -> new double[][] {{x - wide / 2, y - off}};
                         case ON -> new double[][] {{x - wide / 2, y + middle}};
                         case NEAR ->
                             new double[][] {

@@ -156,7 +156,11 @@ final class PickFigures {
                 ? "size (effective number of parameters)"
                 : s.simplicity().by().label();
         String caption = s.place() + " Mean ± one standard error against " + by + ", simpler to the left. Rule "
-                + picks.rule().label() + " picks the simplest candidate that reaches its limit. " + s.forms()
+                + picks.rule().label() + " picks "
+                + (Double.isNaN(picks.threshold())
+                        ? s.name(picks.pick()) + ". "
+                        : "the simplest candidate that reaches its limit. ")
+                + s.forms()
                 + (without.isEmpty() ? "" : " Not shown, without a value: " + String.join(", ", without) + ".");
         Frame frame = new Frame("", ratios ? Axis.ratios(by) : Axis.numbers(by), Axis.numbers(s.scale()), marks);
         return new Figure(

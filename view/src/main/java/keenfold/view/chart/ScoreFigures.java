@@ -39,7 +39,7 @@ final class ScoreFigures {
                     m.min(),
                     m.max());
             List<Double> folds = s.scored(c).stream().map(s::score).toList();
-            marks.add(new Mark.Strip(folds, false, i + BELOW, Tone.FAINT, s.name(c), folds(s, m, folds.size())));
+            marks.add(new Mark.Strip(folds, i + BELOW, Tone.FAINT, s.name(c), folds(s, m, folds.size())));
             marks.add(
                     new Mark.Reach(new Spot(m.low(), i), new Spot(m.high(), i), 2.6, s.tone(c), s.name(c), s.about(m)));
             marks.add(new Mark.Dot(new Spot(m.mean(), i), s.form(c), s.tone(c), s.name(c), s.about(m)));
@@ -120,7 +120,7 @@ final class ScoreFigures {
         String tip = s.name(c) + "\n" + values.size() + " " + what + "\nmedian " + Figures.fixed(middle, 4)
                 + ", quartiles " + Figures.fixed(low, 4) + " and " + Figures.fixed(high, 4) + "\nfrom "
                 + Figures.fixed(sorted[0], 4) + " to " + Figures.fixed(sorted[sorted.length - 1], 4);
-        marks.add(new Mark.Strip(values, false, at + BELOW, Tone.FAINT, s.name(c), tip));
+        marks.add(new Mark.Strip(values, at + BELOW, Tone.FAINT, s.name(c), tip));
         marks.add(new Mark.Reach(new Spot(low, at), new Spot(high, at), 4, s.tone(c), s.name(c), tip));
         marks.add(new Mark.Dot(new Spot(middle, at), s.form(c), s.tone(c), s.name(c), tip));
     }

@@ -101,7 +101,7 @@ final class TableFigures {
                 String tip = s.name(c) + "\n" + Wrap.visible(columns.get(order.get(i))) + "\ndrop "
                         + Figures.fixed(mean, 4) + ", sd over splits " + Figures.two(sd);
                 marks.add(new Mark.Strip(
-                        java.util.Arrays.stream(drops).boxed().toList(), false, i + 0.3, Tone.FAINT, s.name(c), tip));
+                        java.util.Arrays.stream(drops).boxed().toList(), i + 0.3, Tone.FAINT, s.name(c), tip));
                 marks.add(new Mark.Reach(new Spot(0, i), new Spot(mean, i), 2.6, s.tone(c), s.name(c), tip));
                 marks.add(new Mark.Dot(new Spot(mean, i), s.form(c), s.tone(c), s.name(c), tip));
             }

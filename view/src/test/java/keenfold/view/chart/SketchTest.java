@@ -33,7 +33,7 @@ class SketchTest {
                         new Mark.Guide(0, true, Mark.Line.DOTTED, Tone.QUIET, "none"),
                         new Mark.Reach(new Spot(25, 0), new Spot(75, 0), 3, Tone.INK, "lime", ""),
                         new Mark.Dot(new Spot(50, 0), Mark.Form.DIAMOND, Tone.PICK, "lime", ""),
-                        new Mark.Strip(List.of(100.0, 100.0, 10.0), false, 0.3, Tone.FAINT, "lime", ""),
+                        new Mark.Strip(List.of(100.0, 100.0, 10.0), 0.3, Tone.FAINT, "lime", ""),
                         new Mark.Reach(new Spot(50, 1), new Spot(100, 1), 1, Tone.INK, "rape", ""),
                         new Mark.Dot(new Spot(100, 1), Mark.Form.RING, Tone.INK, "rape", "")));
         List<String> plain = drawn(frame, false);
