@@ -41,7 +41,7 @@ final class DemoCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        FILES.forEach(this::unpack);
+        unpack(folder);
         String plan = folder.resolve("demo.yaml").toString();
         String ledger = folder.resolve("demo.kfl").toString();
         console.out()
@@ -81,7 +81,12 @@ final class DemoCommand implements Callable<Integer> {
         return code;
     }
 
-    private void unpack(String name) {
+    /** Puts the bundled data and plan into a folder. */
+    static void unpack(Path folder) {
+        FILES.forEach(name -> unpack(name, folder));
+    }
+
+    private static void unpack(String name, Path folder) {
         try (InputStream in = DemoCommand.class.getResourceAsStream("/demo/" + name)) {
             if (in == null) {
                 throw new IllegalStateException(name + " is not in the jar");
