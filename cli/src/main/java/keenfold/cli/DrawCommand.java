@@ -6,7 +6,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -47,7 +46,7 @@ final class DrawCommand implements Callable<Integer> {
         @Override
         public CommandSpec transform(CommandSpec spec) {
             spec.usageMessage()
-                    .footer(Arrays.stream(FigureKind.values())
+                    .footer(FigureKind.ofLedger().stream()
                             .map(k -> String.format(Locale.ROOT, "  %-17s %s", k.label(), k.meaning()))
                             .toArray(String[]::new));
             return spec;
@@ -179,7 +178,7 @@ final class DrawCommand implements Callable<Integer> {
                 .toList();
     }
 
-    private static String format(Path file) {
+    static String format(Path file) {
         String name = file.toString();
         return name.substring(name.lastIndexOf('.') + 1).toLowerCase(Locale.ROOT);
     }

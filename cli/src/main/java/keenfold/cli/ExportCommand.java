@@ -19,7 +19,9 @@ import keenfold.io.InputException;
 import keenfold.io.export.CsvExport;
 import keenfold.io.ledger.LedgerContent;
 import keenfold.io.ledger.LedgerReader;
+import keenfold.io.model.ModelFile;
 import keenfold.io.plan.PlanWriter;
+import keenfold.io.pmml.PmmlExport;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -28,12 +30,14 @@ import picocli.CommandLine.Parameters;
 /** Writes what a ledger holds for other programs. */
 @Command(
         name = "export",
-        description = "Writes what a ledger holds as CSV (the plan as YAML). Numbers read back equal; what is undefined"
-                + " is empty.")
+        description = "Writes what a ledger holds as CSV (the plan as YAML), or a model as PMML 4.4. Numbers read back"
+                + " equal; what is undefined is empty.")
 final class ExportCommand implements Callable<Integer> {
     private final Console console;
 
-    @Parameters(paramLabel = "LEDGER", description = "a ledger that \"run\" or \"compare\" filled")
+    @Parameters(
+            paramLabel = "FILE",
+            description = "a ledger that \"run\" or \"compare\" filled; for pmml, a model that \"train\" wrote")
     private Path ledger = Path.of("");
 
     @Option(names = "--what", required = true, paramLabel = "WHAT", description = "one of: ${COMPLETION-CANDIDATES}")
@@ -48,31 +52,58 @@ final class ExportCommand implements Callable<Integer> {
     @Mixin
     private Common common = new Common();
 
-    /** What can be exported, spelt as on the command line. */
+    /** What can be exported, spelt as on the command line: {@code pmml} of a model, all else of a ledger. */
     enum What {
         predictions,
         folds,
         scores,
         fits,
         contrasts,
-        plan
+        plan,
+        pmml
     }
 
     ExportCommand(Console console) {
         this.console = console;
     }
 
+    /** What is written. */
+    private interface Body {
+        void write(Writer out);
+    }
+
+    private Body ofLedger() {
+        LedgerContent content = LedgerReader.read(ledger);
+        return out -> write(content, out);
+    }
+
+    private Body model() {
+        ModelFile model = ModelFile.read(ledger);
+        return out -> {
+            try {
+                PmmlExport.write(model, out);
+                out.write('\n');
+                out.flush();
+            } catch (IllegalArgumentException e) {
+                throw new InputException(ledger.toString(), String.valueOf(e.getMessage()), e);
+            } catch (IOException e) {
+                throw new InputException(
+                        output.map(Path::toString).orElse("output"), "cannot be written: " + e.getMessage(), e);
+            }
+        };
+    }
+
     @Override
     public Integer call() {
-        LedgerContent content = LedgerReader.read(ledger);
+        Body body = what == What.pmml ? model() : ofLedger();
         if (output.isEmpty()) {
-            write(content, new BufferedWriter(console.writer()));
+            body.write(new BufferedWriter(console.writer()));
             return Exit.DONE;
         }
         Path file = output.get();
         Path part = file.resolveSibling(file.getFileName() + ".part");
         try (Writer out = Files.newBufferedWriter(part)) {
-            write(content, out);
+            body.write(out);
         } catch (IOException e) {
             throw new InputException(file.toString(), "cannot be written: " + e.getMessage(), e);
         }
@@ -120,6 +151,7 @@ final class ExportCommand implements Callable<Integer> {
                 case fits -> CsvExport.fits(content.results(), out);
                 case contrasts -> CsvExport.table(ContrastCommand.COLUMNS, contrasts(content), out);
                 case plan -> out.write(PlanWriter.write(content.plan()));
+                case pmml -> throw new IllegalArgumentException("pmml is of models");
             }
             out.flush();
         } catch (IllegalArgumentException e) {

@@ -45,6 +45,7 @@ final class Keenfold implements Callable<Integer> {
         commands.put("export", ExportCommand::new);
         commands.put("train", TrainCommand::new);
         commands.put("predict", PredictCommand::new);
+        commands.put("show", ShowCommand::new);
         return commands;
     }
 

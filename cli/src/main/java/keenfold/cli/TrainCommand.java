@@ -328,10 +328,20 @@ final class TrainCommand implements Callable<Integer> {
                 .collect(Collectors.joining(", "));
     }
 
-    private static Flat.Table table(List<Origin.Score> scores) {
+    static Flat.Table table(List<Origin.Score> scores) {
         Flat.Table table = Flat.of("metric", "of", "value", "low", "high");
         scores.forEach(s -> table.row(s.metric(), s.of(), s.mean(), s.low(), s.high()));
         return table;
+    }
+
+    /** A score as a row: metric, what it is, value, interval. */
+    static List<String> cells(Origin.Score s) {
+        double about = (s.high() - s.low()) / 4;
+        return List.of(
+                s.metric(),
+                s.of(),
+                Double.isNaN(about) ? Figures.fixed(s.mean(), 3) : Figures.mean(s.mean(), about),
+                Figures.interval(s.low(), s.high(), about));
     }
 
     private void text(Chosen chosen, LoadedData loaded, Predictor trained, List<Origin.Score> scores, int bytes) {
@@ -355,14 +365,7 @@ final class TrainCommand implements Callable<Integer> {
             List<String> names =
                     scores.stream().map(Origin.Score::metric).distinct().toList();
             for (String name : names) {
-                scores.stream().filter(s -> s.metric().equals(name)).forEach(s -> {
-                    double about = (s.high() - s.low()) / 4;
-                    table.row(List.of(
-                            name,
-                            s.of(),
-                            Double.isNaN(about) ? Figures.fixed(s.mean(), 3) : Figures.mean(s.mean(), about),
-                            Figures.interval(s.low(), s.high(), about)));
-                });
+                scores.stream().filter(s -> s.metric().equals(name)).forEach(s -> table.row(cells(s)));
             }
             console.out().println();
             console.out().print(table.render(console.ink(common)));

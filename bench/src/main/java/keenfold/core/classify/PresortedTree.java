@@ -40,7 +40,7 @@ final class PresortedTree {
         for (int c = 0; c < shares.length; c++) {
             shares[c] /= weight;
         }
-        Node node = new Node(shares, impurity / total);
+        Node node = new Node(shares, impurity / total, weight);
         if (depthLeft == 0 || impurity <= 0 || weight < 2 * tree.leafRows()) {
             return node;
         }

@@ -135,7 +135,7 @@ final class ClassGrower {
         for (int c = 0; c < classes; c++) {
             shares[c] /= own;
         }
-        Node node = new Node(shares, impurity / total);
+        Node node = new Node(shares, impurity / total, own);
         if (depthLeft == 0 || impurity <= 0 || own < 2 * growth.leafRows) {
             return node;
         }

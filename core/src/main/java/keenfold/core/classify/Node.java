@@ -12,6 +12,7 @@ import keenfold.core.data.State;
 final class Node {
     private final double[] shares;
     private final double impurity;
+    private final double weight;
     private int column = -1;
     private double threshold;
     private Node[] sides = new Node[0];
@@ -19,10 +20,12 @@ final class Node {
     /**
      * @param shares class shares of the node's rows
      * @param impurity of its rows, as a share of all training weight
+     * @param weight of its rows: their number, where no row counts more than another
      */
-    Node(double[] shares, double impurity) {
+    Node(double[] shares, double impurity, double weight) {
         this.shares = shares;
         this.impurity = impurity;
+        this.weight = weight;
     }
 
     void split(int byColumn, double atThreshold, Node left, Node right) {
@@ -33,7 +36,7 @@ final class Node {
 
     /** This node and what is at most {@code depth} splits below it. */
     Node copy(int depth) {
-        Node copy = new Node(shares, impurity);
+        Node copy = new Node(shares, impurity, weight);
         if (!leaf() && depth > 0) {
             copy.split(column, threshold, sides[0].copy(depth - 1), sides[1].copy(depth - 1));
         }
@@ -125,6 +128,7 @@ final class Node {
                                 .mapToDouble(n -> n.leaf() ? 0 : n.threshold)
                                 .toArray())
                 .with("impurities", nodes.stream().mapToDouble(n -> n.impurity).toArray())
+                .with("weights", nodes.stream().mapToDouble(n -> n.weight).toArray())
                 .with("shares", all);
     }
 
@@ -134,11 +138,12 @@ final class Node {
         int count = columns.length;
         double[] thresholds = state.numbers("thresholds", count);
         double[] impurities = state.numbers("impurities", count);
+        double[] weights = state.numbers("weights", count);
         double[] shares = state.numbers("shares", count * classes);
         Deque<Node> made = new ArrayDeque<>();
         Deque<Integer> deep = new ArrayDeque<>();
         for (int i = count - 1; i >= 0; i--) {
-            Node node = new Node(Arrays.copyOfRange(shares, i * classes, (i + 1) * classes), impurities[i]);
+            Node node = new Node(Arrays.copyOfRange(shares, i * classes, (i + 1) * classes), impurities[i], weights[i]);
             int depth = 0;
             if (columns[i] >= 0) {
                 Checks.that(made.size() >= 2, "nodes, \"columns\": node %d lacks a side", i);

@@ -61,6 +61,42 @@ public final class Flat extends JsonText {
         }
     }
 
+    /**
+     * A table with what stands above it.
+     *
+     * @param title what it is
+     * @param lines said of it
+     * @param table its rows, perhaps none
+     */
+    public record Titled(String title, List<String> lines, Table table) {
+        /** Copies the lines. */
+        public Titled {
+            lines = List.copyOf(lines);
+        }
+    }
+
+    /**
+     * Writes several tables as one JSON document.
+     *
+     * @param about keys and texts that stand before them, in turn
+     */
+    public static void json(Writer out, List<Titled> parts, String... about) {
+        document(out, g -> new Flat(g, List.of(), List.of()), to -> {
+            for (int i = 0; i < about.length; i += 2) {
+                to.json.writeStringField(about[i], about[i + 1]);
+            }
+            to.json.writeArrayFieldStart("parts");
+            for (Titled part : parts) {
+                to.json.writeStartObject();
+                to.json.writeStringField("title", part.title);
+                to.strings("lines", part.lines);
+                new Flat(to.json, part.table.columns, part.table.rows).write();
+                to.json.writeEndObject();
+            }
+            to.json.writeEndArray();
+        });
+    }
+
     /** Returns an empty table. */
     public static Table of(String... columns) {
         return new Table(List.of(columns));

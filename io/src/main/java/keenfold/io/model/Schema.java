@@ -72,7 +72,7 @@ public record Schema(List<OfColumn> columns, char decimal, List<String> missing)
     }
 
     /** Returns a table of these columns without rows. */
-    Table empty() {
+    public Table empty() {
         List<Column> made = new ArrayList<>();
         for (OfColumn c : columns) {
             made.add(

@@ -1,5 +1,8 @@
 package keenfold.io.model;
 
+import static keenfold.io.model.ModelExamples.CANDIDATES;
+import static keenfold.io.model.ModelExamples.model;
+import static keenfold.io.model.ModelExamples.plan;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -11,12 +14,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.HashSet;
-import java.util.List;
 import java.util.Random;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
-import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.GZIPOutputStream;
@@ -28,12 +29,7 @@ import keenfold.core.prepare.StepKinds;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Predictor;
 import keenfold.core.split.KFold;
-import keenfold.core.split.Splits;
 import keenfold.io.InputException;
-import keenfold.io.plan.Plan;
-import keenfold.io.plan.PlanReader;
-import keenfold.io.table.DataReader;
-import keenfold.io.table.LoadedData;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -43,82 +39,11 @@ class ModelFileTest {
     @TempDir
     private static Path folder;
 
-    /** Every classifier, step and wrapper, in every form that learns something else. */
-    private static final String CANDIDATES =
-            """
-              majority: {classifier: majority}
-              bayes: {classifier: naive-bayes}
-              shapes: {classifier: naive-bayes, density: kernel}
-              unsmoothed: {classifier: naive-bayes, pseudo-count: 0}
-              logit: {classifier: logistic}
-              lasso: {classifier: logistic, penalty: lasso, strength: 3}
-              near: {classifier: nearest, neighbours: 3}
-              mixed: {classifier: nearest, neighbours: 4, distance: mixed, votes: by-distance}
-              plane: {classifier: discriminant}
-              bent: {classifier: discriminant, pooled: 0.3, diagonal: 0.3}
-              bush: {classifier: tree, depth: 4}
-              woods: {classifier: forest, trees: 7}
-              climb: {classifier: boosting, rounds: 6}
-              straight: {classifier: svm, kernel: linear}
-              border: {classifier: svm}
-              net: {classifier: network, units: 3}
-              poll: {classifier: vote, members: [bayes, near], by: label, weights: [2, 1]}
-              pile: {classifier: stack, members: [bayes, bush]}
-              steps1: {prepare: [{fill: {with: mode, mark: yes}}, {one-hot: 2}, {rescale: {high: 2}}, {drop-constant: 0.9}], classifier: logistic}
-              steps2: {prepare: [{fill: {with: constant, value: 3, level: none}}, ordinal, log, {drop-correlated: 0.8}, interactions, {strongest: 4}], classifier: discriminant}
-              steps3: {prepare: [fill, {power: fitted}, {bins: {bins: 4, columns: [x]}}, one-hot, standardise, {components: 3}], classifier: nearest}
-              steps4: {prepare: [fill, {bins: {bins: 3, as: numbers}}, {ordinal: count}, {keep-only: [x, y, hue]}, {leave-out: [y]}], classifier: naive-bayes}
-              tuned: {classifier: tree, depth: {choose: [1, 3]}, tuning: {folds: 3}}
-              soft: {classifier: tree, depth: 3, calibrate: isotonic}
-              curve: {classifier: svm, calibrate: platt, balance: weights}
-            """;
-
-    private static LoadedData loaded(int classes) {
-        return DataReader.read(plan(classes, "").data().get(0), List.of(folder));
-    }
-
-    private static Plan plan(int classes, String more) {
-        return PlanReader.parse(
-                "plan.yaml",
-                "keenfold: 1\ndata: [{file: d" + classes + ".csv, target: kind}]\nseed: 4\ncandidates:\n" + CANDIDATES
-                        + more);
-    }
+    private static ModelExamples examples;
 
     @BeforeAll
-    static void write() throws IOException {
-        for (int classes : new int[] {2, 3}) {
-            Random chance = new Random(classes);
-            StringBuilder csv = new StringBuilder("x,y,z,hue,site,kind\n");
-            for (int i = 0; i < 90; i++) {
-                int k = i % classes;
-                csv.append(chance.nextGaussian() + k).append(',');
-                csv.append(i % 11 == 0 ? "" : Double.toString(chance.nextGaussian() - k))
-                        .append(',');
-                csv.append(chance.nextInt(5)).append(',');
-                csv.append(i % 7 == 0 ? "" : List.of("amber", "gold", "pale").get((k + chance.nextInt(2)) % 3));
-                csv.append(',').append(List.of("hill", "moor").get(chance.nextInt(2)));
-                csv.append(",k").append(k).append('\n');
-            }
-            Files.writeString(folder.resolve("d" + classes + ".csv"), csv);
-        }
-    }
-
-    private static ModelFile model(Predictor predictor, DataSet data) {
-        return new ModelFile(
-                Schema.of(data.features(), java.util.Set.of(), keenfold.io.table.TableFormat.PLAIN),
-                "kind",
-                data.classes().labels(),
-                predictor,
-                new Origin(
-                        "c",
-                        "",
-                        data.name(),
-                        data.rows(),
-                        "f",
-                        "plan",
-                        4,
-                        "test",
-                        List.of(new Origin.Score("auc", "cross-validated", 0.7, Double.NaN, Double.NaN))));
+    static void write() {
+        examples = new ModelExamples(folder);
     }
 
     private static ModelFile written(ModelFile model) throws IOException {
@@ -132,11 +57,10 @@ class ModelFileTest {
     void everyCandidateComesBackToTheLastBit() throws IOException {
         for (int classes : new int[] {2, 3}) {
             String more = classes == 2 ? "  firm: {classifier: logistic, threshold: f1}\n" : "";
-            DataSet all = loaded(classes).data();
-            DataSet some = all.select(IntStream.range(0, 60).toArray());
-            Splits like = new KFold(3, 1, true).divide(some, 1);
-            for (Candidate candidate : plan(classes, more).candidates()) {
-                Predictor trained = Predictor.train(candidate, some, like, 4);
+            DataSet all = examples.loaded(classes).data();
+            DataSet some = examples.some(classes);
+            for (Candidate candidate : plan(classes, CANDIDATES + more).candidates()) {
+                Predictor trained = examples.trained(candidate, some);
                 ModelFile back = written(model(trained, some));
                 double[] p = trained.probabilities(all.features());
                 assertThat(back.predictor().probabilities(all.features()))
@@ -158,7 +82,7 @@ class ModelFileTest {
     /** What is trained on all rows predicts what the same training predicts in a fold. */
     @Test
     void nothingIsForgottenHere() {
-        Set<String> tried = plan(2, "").candidates().stream()
+        Set<String> tried = plan(2, CANDIDATES).candidates().stream()
                 .map(c -> c.kind().name())
                 .collect(Collectors.toCollection(HashSet::new));
         assertThat(tried)
@@ -186,8 +110,8 @@ class ModelFileTest {
     }
 
     private static ModelFile tree() {
-        DataSet data = loaded(2).data();
-        Candidate bush = plan(2, "").candidates().stream()
+        DataSet data = examples.loaded(2).data();
+        Candidate bush = plan(2, CANDIDATES).candidates().stream()
                 .filter(c -> c.name().equals("bush"))
                 .findFirst()
                 .orElseThrow();

@@ -35,7 +35,9 @@ public enum FigureKind {
     /** What columns are worth. */
     COLUMNS("columns", "what columns are worth, by shuffling them (trains anew)"),
     /** How often each is picked. */
-    FREQUENCY("frequency", "how often draws would have led to each pick");
+    FREQUENCY("frequency", "how often draws would have led to each pick"),
+    /** The tree of a model. */
+    TREE("tree", "the tree of a model");
 
     private final String label;
     private final String meaning;
@@ -65,13 +67,18 @@ public enum FigureKind {
                 || this == COLUMNS;
     }
 
-    /** Returns all names. */
-    public static List<String> labels() {
-        return Arrays.stream(values()).map(FigureKind::label).toList();
+    /** Returns those that are drawn of a ledger, and not of a model. */
+    public static List<FigureKind> ofLedger() {
+        return Arrays.stream(values()).filter(k -> k != TREE).toList();
     }
 
-    /** Returns the kind of a name. */
+    /** Returns the names of those that are drawn of a ledger. */
+    public static List<String> labels() {
+        return ofLedger().stream().map(FigureKind::label).toList();
+    }
+
+    /** Returns the kind of a name, of those that are drawn of a ledger. */
     public static Optional<FigureKind> of(String label) {
-        return Arrays.stream(values()).filter(k -> k.label.equals(label)).findFirst();
+        return ofLedger().stream().filter(k -> k.label.equals(label)).findFirst();
     }
 }

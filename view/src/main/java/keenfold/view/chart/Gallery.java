@@ -49,7 +49,7 @@ public final class Gallery {
                                                                 .binary()
                                                 ? "a threshold needs two classes"
                                                 : "";
-            case RANKS, COLUMNS -> "";
+            case RANKS, COLUMNS, TREE -> "";
         };
     }
 
@@ -76,7 +76,7 @@ public final class Gallery {
             case CALIBRATION -> CurveFigures.calibration(s);
             case CONFUSION -> TableFigures.confusion(s);
             case THRESHOLDS -> CurveFigures.thresholds(s, more.orElseThrow());
-            case DIFFERENCES, RANKS, COLUMNS ->
+            case DIFFERENCES, RANKS, COLUMNS, TREE ->
                 throw new IllegalArgumentException(kind.label() + " has its own method");
         };
     }

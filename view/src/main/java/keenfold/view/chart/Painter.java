@@ -202,6 +202,12 @@ final class Painter {
         plot.setRangeGridlinePaint(Tone.WASH.color());
         plot.setDomainGridlineStroke(Scales.stroke(0.8, Mark.Line.SOLID));
         plot.setRangeGridlineStroke(Scales.stroke(0.8, Mark.Line.SOLID));
+        if (figure.kind() == FigureKind.TREE) {
+            // Its places say nothing by themselves.
+            plot.setDomainGridlinesVisible(false);
+            scales.x().setVisible(false);
+            scales.y().setVisible(false);
+        }
         PlotRenderingInfo info = new ChartRenderingInfo().getPlotInfo();
         plot.draw(g, new Rectangle2D.Double(left, top + title, width, height - title), null, null, info);
         g.setClip(null);

@@ -1,0 +1,244 @@
+package keenfold.cli;
+
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
+import keenfold.core.run.Predictor;
+import keenfold.io.InputException;
+import keenfold.io.export.Flat;
+import keenfold.io.model.ModelFile;
+import keenfold.io.model.Origin;
+import keenfold.io.model.Schema;
+import keenfold.view.chart.Drawing;
+import keenfold.view.chart.Figure;
+import keenfold.view.chart.Look;
+import keenfold.view.chart.TreeFigure;
+import keenfold.view.text.Figures;
+import keenfold.view.text.ModelView;
+import keenfold.view.text.ModelView.Part;
+import keenfold.view.text.ModelView.Rule;
+import keenfold.view.text.TextTable;
+import keenfold.view.text.Wrap;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+/** Shows what a model learned. */
+@Command(
+        name = "show",
+        description =
+                "Shows what a model learned, in the columns and units of its data: the rules of a tree, coefficients,"
+                        + " naive Bayes tables, importances, neighbours' settings; and where the model comes from.")
+final class ShowCommand implements Callable<Integer> {
+    private final Console console;
+
+    @Parameters(paramLabel = "MODEL", description = "a file that train wrote")
+    private Path model = Path.of("");
+
+    @Option(
+            names = "--figure",
+            paramLabel = "FILE",
+            description = "of a tree: draw it, into a file that ends in .svg or .png")
+    private Optional<Path> figure = Optional.empty();
+
+    @Option(names = "--width", paramLabel = "POINTS", description = "of the figure (by the depth of the tree)")
+    private Optional<Double> width = Optional.empty();
+
+    @Option(names = "--json", description = "one JSON document instead of text")
+    private boolean json;
+
+    @Spec
+    private CommandSpec command;
+
+    @Mixin
+    private Common common = new Common();
+
+    ShowCommand(Console console) {
+        this.console = console;
+    }
+
+    @Override
+    public Integer call() {
+        ModelFile file = ModelFile.read(model);
+        Set<String> dates = file.columns().columns().stream()
+                .filter(c -> c.kind() == Schema.Kind.DATE)
+                .map(Schema.OfColumn::name)
+                .collect(Collectors.toSet());
+        if (figure.isPresent()) {
+            draw(file, dates, figure.get());
+            return Exit.DONE;
+        }
+        List<Part> parts = ModelView.parts(file.predictor(), file.columns().empty(), file.classes(), dates);
+        if (json) {
+            json(file, parts);
+        } else {
+            text(file, parts);
+        }
+        return Exit.DONE;
+    }
+
+    private void draw(ModelFile file, Set<String> dates, Path to) {
+        List<Rule> rules = ModelView.rules(file.predictor(), file.columns().empty(), dates);
+        if (rules.isEmpty()) {
+            throw new InputException(
+                    model.toString(),
+                    "is a " + file.predictor().classifier() + ", and only a tree is drawn; show without --figure says"
+                            + " what it learned");
+        }
+        String format = DrawCommand.format(to);
+        if (!format.equals("svg") && !format.equals("png")) {
+            throw new ParameterException(
+                    command.commandLine(), "--figure " + to + ": expected a name that ends in .svg or .png");
+        }
+        Look look;
+        try {
+            look = new Look(
+                    width.orElse(TreeFigure.width(rules)),
+                    Optional.empty(),
+                    Look.DEFAULT.fontSize(),
+                    Optional.empty(),
+                    true);
+        } catch (IllegalArgumentException e) {
+            throw new ParameterException(command.commandLine(), String.valueOf(e.getMessage()), e);
+        }
+        Figure tree = TreeFigure.of(
+                rules,
+                file.classes(),
+                file.origin().data() + ", " + file.origin().candidate() + ": the tree",
+                file.predictor().positive());
+        DrawCommand.write(
+                to,
+                format.equals("svg")
+                        ? Drawing.svg(tree, look).getBytes(StandardCharsets.UTF_8)
+                        : Drawing.png(tree, look, 2));
+        console.say("wrote " + to, common);
+    }
+
+    private static String classes(ModelFile file) {
+        List<String> all = new ArrayList<>();
+        for (int c = 0; c < file.classes().size(); c++) {
+            boolean marked = file.classes().size() == 2 && c == file.predictor().positive();
+            all.add(file.classes().get(c) + (marked ? " (positive)" : ""));
+        }
+        return String.join(", ", all);
+    }
+
+    private static String columns(ModelFile file) {
+        return file.columns().columns().stream()
+                .map(c -> c.name() + " ("
+                        + (c.kind() == Schema.Kind.CATEGORY
+                                ? c.levels().size() + " levels"
+                                : c.kind().name().toLowerCase(Locale.ROOT))
+                        + ")")
+                .collect(Collectors.joining(", "));
+    }
+
+    private static String settings(ModelFile file) {
+        String settings = file.origin().settings();
+        return file.predictor().classifier() + (settings.isEmpty() ? "" : " (" + settings + ")");
+    }
+
+    private void text(ModelFile file, List<Part> parts) {
+        Origin origin = file.origin();
+        Predictor predictor = file.predictor();
+        console.out().println(console.ink(common).strong(origin.data() + ": " + origin.candidate()));
+        console.out()
+                .print(Wrap.lines(
+                        settings(file) + ", size " + Figures.significant(predictor.size(), 3) + ", trained on "
+                                + origin.rows() + " rows by " + origin.program() + ", seed " + origin.seed(),
+                        0));
+        console.out().print(Wrap.lines("tells " + file.target() + ": " + classes(file), 2));
+        console.out().print(Wrap.lines("from " + columns(file), 2));
+        console.out()
+                .print(Wrap.lines(
+                        "data "
+                                + origin.fingerprint()
+                                        .substring(
+                                                0,
+                                                Math.min(
+                                                        16, origin.fingerprint().length()))
+                                + " (SHA-256 of the parsed values)",
+                        2));
+        if (!origin.scores().isEmpty()) {
+            TextTable table = TextTable.empty()
+                    .column("metric", TextTable.Align.NAME)
+                    .column("", TextTable.Align.LEFT)
+                    .column("value", TextTable.Align.POINT)
+                    .column("interval", TextTable.Align.RIGHT);
+            for (Origin.Score s : origin.scores()) {
+                table.row(TrainCommand.cells(s));
+            }
+            console.out().println();
+            console.out().print(table.render(console.ink(common)));
+        }
+        for (Part part : parts) {
+            console.out().println();
+            console.out().print(part.render(console.ink(common)));
+        }
+    }
+
+    private void json(ModelFile file, List<Part> parts) {
+        List<Flat.Titled> all = new ArrayList<>();
+        Flat.Table columns = Flat.of("column", "kind", "levels");
+        file.columns()
+                .columns()
+                .forEach(c -> columns.row(
+                        c.name(),
+                        c.kind().name().toLowerCase(Locale.ROOT),
+                        c.levels().size()));
+        all.add(new Flat.Titled("columns of the data", List.of(), columns));
+        all.add(new Flat.Titled(
+                "scores", List.of(), TrainCommand.table(file.origin().scores())));
+        parts.forEach(p -> all.add(new Flat.Titled(p.title(), p.lines(), table(p))));
+        Origin origin = file.origin();
+        Flat.json(
+                console.writer(),
+                all,
+                "dataset",
+                origin.data(),
+                "candidate",
+                origin.candidate(),
+                "classifier",
+                file.predictor().classifier(),
+                "settings",
+                origin.settings(),
+                "target",
+                file.target(),
+                "positive",
+                file.classes().get(file.predictor().positive()),
+                "program",
+                origin.program(),
+                "fingerprint",
+                origin.fingerprint());
+    }
+
+    /** What text says by indenting is a number here. */
+    private static Flat.Table table(Part part) {
+        boolean rules = !part.columns().isEmpty() && part.columns().get(0).equals("rule");
+        List<String> columns = new ArrayList<>(part.columns());
+        if (rules) {
+            columns.add(0, "depth");
+        }
+        Flat.Table table = Flat.of(columns.toArray(new String[0]));
+        for (List<Object> row : part.rows()) {
+            List<Object> cells = new ArrayList<>(row);
+            if (rules) {
+                String rule = row.get(0).toString();
+                cells.set(0, rule.strip());
+                cells.add(0, (rule.length() - rule.stripLeading().length()) / 2);
+            }
+            table.row(cells.toArray());
+        }
+        return table;
+    }
+}

@@ -1,0 +1,205 @@
+package keenfold.io.pmml;
+
+import static keenfold.io.pmml.Expression.apply;
+import static keenfold.io.pmml.Expression.literal;
+import static keenfold.io.pmml.Expression.ref;
+
+import java.io.Writer;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import keenfold.core.data.State;
+import keenfold.io.model.ModelFile;
+import keenfold.io.model.Origin;
+import keenfold.io.model.Schema;
+
+/**
+ * A model file as a document of PMML 4.4.
+ *
+ * <p>Steps become derived fields, classifiers the standard's models, and what several models do one after another a chain of
+ * them; probabilities agree to 1e-9. Source: Data Mining Group (2019), PMML 4.4, General Structure and the pages of the
+ * models, dmg.org.
+ */
+public final class PmmlExport {
+    private final ModelFile model;
+    private final Fields fields;
+    private final List<Segment> chain = new ArrayList<>();
+
+    private PmmlExport(ModelFile model) {
+        this.model = model;
+        this.fields = new Fields(model.target());
+    }
+
+    /**
+     * Writes the document. Nothing is written before it is known that there is a form for all of it.
+     *
+     * @throws IllegalArgumentException if the standard has no form for the classifier, with the reason
+     */
+    public static void write(ModelFile model, Writer out) {
+        new PmmlExport(model).write(out);
+    }
+
+    private void write(Writer out) {
+        List<Field> columns = columns();
+        State predictor = model.predictor().state();
+        int[] present = add(predictor, columns);
+        Segment whole = whole(predictor, present);
+        Xml xml = new Xml(out);
+        xml.open("PMML", "version", "4.4");
+        header(xml);
+        dictionary(xml);
+        fields.writeEarly(xml);
+        Set<String> categories = new HashSet<>();
+        for (Schema.OfColumn c : model.columns().columns()) {
+            if (c.kind() == Schema.Kind.CATEGORY) {
+                categories.add(c.name());
+            }
+        }
+        whole.write(xml, fields, model.target(), categories, false);
+        xml.close().end();
+    }
+
+    /** The columns of the data as fields; a date becomes its days. */
+    private List<Field> columns() {
+        List<Field> all = new ArrayList<>();
+        model.columns().columns().forEach(c -> fields.give(c.name()));
+        for (Schema.OfColumn c : model.columns().columns()) {
+            String name = c.kind() == Schema.Kind.DATE
+                    ? fields.number("days(" + c.name() + ")", apply("dateDaysSinceYear", ref(c.name()), literal(1970)))
+                    : c.name();
+            all.add(new Field(name, c.name(), c.kind() != Schema.Kind.CATEGORY, c.levels()));
+        }
+        return all;
+    }
+
+    /** Adds the models of a predictor; returns the classes that the last one knows. */
+    private int[] add(State predictor, List<Field> columns) {
+        List<Field> at = columns;
+        List<State> members = predictor.parts("members");
+        if (!members.isEmpty()) {
+            at = new ArrayList<>();
+            for (int m = 0; m < members.size(); m++) {
+                String member = predictor.texts("member-names").get(m);
+                List<String> put = probabilities(member, add(members.get(m), columns));
+                for (int c = 1; c < put.size(); c++) {
+                    at.add(new Field(put.get(c), member + " " + (c + 1), true, List.of()));
+                }
+            }
+        }
+        StepForms steps = new StepForms(fields);
+        for (State step : predictor.parts("steps")) {
+            at = steps.after(step, at);
+        }
+        ModelForms forms = new ModelForms(fields, model.classes(), chain);
+        int[] present = forms.add(predictor.part("model"), at);
+        if (predictor.has("calibration")) {
+            forms.calibrate(predictor.part("calibration"), probabilities("not calibrated", present));
+            return all();
+        }
+        return present;
+    }
+
+    private int[] all() {
+        int[] all = new int[model.classes().size()];
+        Arrays.setAll(all, c -> c);
+        return all;
+    }
+
+    /** Lets the last model put out its probabilities; returns their fields. */
+    private List<String> probabilities(String prefix, int[] present) {
+        List<String> names = new ArrayList<>();
+        List<Segment.Output> outputs = new ArrayList<>();
+        for (int c = 0; c < model.classes().size(); c++) {
+            String name = fields.put(prefix + ": " + model.classes().get(c));
+            names.add(name);
+            outputs.add(output(name, c, present));
+        }
+        Segment last = chain.remove(chain.size() - 1);
+        chain.add(last.with(outputs));
+        return names;
+    }
+
+    private Segment.Output output(String name, int c, int[] present) {
+        return Arrays.stream(present).anyMatch(p -> p == c)
+                ? Segment.Output.probability(name, model.classes().get(c))
+                : Segment.Output.constant(name, 0);
+    }
+
+    /** All models as one that puts out the label and each class's probability. */
+    private Segment whole(State predictor, int[] present) {
+        Segment whole = chain.size() == 1 ? chain.get(0) : Segment.several("modelChain", true, chain);
+        List<Segment.Output> outputs = new ArrayList<>();
+        List<String> names = new ArrayList<>();
+        for (int c = 0; c < model.classes().size(); c++) {
+            String name = fields.put("probability(" + model.classes().get(c) + ")");
+            names.add(name);
+            outputs.add(output(name, c, present));
+        }
+        String label = fields.put("label");
+        if (predictor.has("threshold")) {
+            int positive = predictor.whole("positive", 0, 1);
+            outputs.add(Segment.Output.text(
+                    label,
+                    apply(
+                            "if",
+                            apply("greaterOrEqual", ref(names.get(positive)), literal(predictor.number("threshold"))),
+                            Expression.text(model.classes().get(positive)),
+                            Expression.text(model.classes().get(1 - positive)))));
+        } else {
+            outputs.add(Segment.Output.label(label));
+        }
+        return whole.with(outputs);
+    }
+
+    private void header(Xml xml) {
+        Origin origin = model.origin();
+        xml.open(
+                "Header",
+                "description",
+                origin.candidate() + " of " + origin.data() + ", trained on " + origin.rows() + " rows");
+        for (String[] extension : new String[][] {
+            {"data-fingerprint", origin.fingerprint()},
+            {"seed", Long.toString(origin.seed())},
+            {"settings", origin.settings()},
+            {"plan", origin.plan()}
+        }) {
+            xml.leaf("Extension", "extender", "keenfold", "name", extension[0], "value", extension[1]);
+        }
+        for (Origin.Score score : origin.scores()) {
+            xml.leaf(
+                    "Extension",
+                    "extender",
+                    "keenfold",
+                    "name",
+                    score.metric() + ", " + score.of(),
+                    "value",
+                    Double.isNaN(score.low())
+                            ? score.mean()
+                            : score.mean() + " (" + score.low() + " to " + score.high() + ")");
+        }
+        xml.leaf("Application", "name", "Keen Fold", "version", origin.program())
+                .close();
+    }
+
+    private void dictionary(Xml xml) {
+        List<Schema.OfColumn> columns = model.columns().columns();
+        xml.open("DataDictionary", "numberOfFields", columns.size() + 1);
+        category(xml, model.target(), model.classes());
+        for (Schema.OfColumn c : columns) {
+            switch (c.kind()) {
+                case NUMBER -> xml.leaf("DataField", "name", c.name(), "optype", "continuous", "dataType", "double");
+                case DATE -> xml.leaf("DataField", "name", c.name(), "optype", "ordinal", "dataType", "date");
+                case CATEGORY -> category(xml, c.name(), c.levels());
+            }
+        }
+        xml.close();
+    }
+
+    private static void category(Xml xml, String name, List<String> levels) {
+        xml.open("DataField", "name", name, "optype", "categorical", "dataType", "string");
+        levels.forEach(l -> xml.leaf("Value", "value", l));
+        xml.close();
+    }
+}
