@@ -102,15 +102,15 @@ final class ExportCommand implements Callable<Integer> {
         }
         Path file = output.get();
         Path part = file.resolveSibling(file.getFileName() + ".part");
-        try (Writer out = Files.newBufferedWriter(part)) {
-            body.write(out);
-        } catch (IOException e) {
-            throw new InputException(file.toString(), "cannot be written: " + e.getMessage(), e);
-        }
         try {
+            try (Writer out = Files.newBufferedWriter(part)) {
+                body.write(out);
+            }
             Files.move(part, file, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
         } catch (IOException e) {
             throw new InputException(file.toString(), "cannot be written: " + e.getMessage(), e);
+        } finally {
+            part.toFile().delete();
         }
         console.say("wrote " + what.name().toLowerCase(Locale.ROOT) + " to " + file, common);
         return Exit.DONE;

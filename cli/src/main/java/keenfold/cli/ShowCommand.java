@@ -92,8 +92,8 @@ final class ShowCommand implements Callable<Integer> {
         if (rules.isEmpty()) {
             throw new InputException(
                     model.toString(),
-                    "is a " + file.predictor().classifier() + ", and only a tree is drawn; show without --figure says"
-                            + " what it learned");
+                    "holds a classifier " + file.predictor().classifier()
+                            + ", and only a tree can be drawn; show without --figure says" + " what it learned");
         }
         String format = DrawCommand.format(to);
         if (!format.equals("svg") && !format.equals("png")) {
@@ -114,7 +114,7 @@ final class ShowCommand implements Callable<Integer> {
         Figure tree = TreeFigure.of(
                 rules,
                 file.classes(),
-                file.origin().data() + ", " + file.origin().candidate() + ": the tree",
+                file.origin().data() + ", " + file.origin().candidate(),
                 file.predictor().positive());
         DrawCommand.write(
                 to,
@@ -231,7 +231,8 @@ final class ShowCommand implements Callable<Integer> {
         }
         Flat.Table table = Flat.of(columns.toArray(new String[0]));
         for (List<Object> row : part.rows()) {
-            List<Object> cells = new ArrayList<>(row);
+            List<Object> cells = new ArrayList<>();
+            row.forEach(c -> cells.add(c instanceof ModelView.Share share ? (Object) share.value() : c));
             if (rules) {
                 String rule = row.get(0).toString();
                 cells.set(0, rule.strip());

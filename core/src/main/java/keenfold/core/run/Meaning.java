@@ -204,7 +204,7 @@ public final class Meaning {
         if (numbers) {
             // Up to bin j is up to its upper edge.
             DoubleUnaryOperator inverse = y -> {
-                int bin = (int) Math.floor(y);
+                int bin = (int) Math.floor(y + 1e-9);
                 return bin < 1 ? Double.NEGATIVE_INFINITY : bin > own.length ? Double.POSITIVE_INFINITY : own[bin - 1];
             };
             return new Meaning("bin of " + raw, raw, Kind.NUMBER, List.of(), new double[0], 1, 0, inverse);

@@ -12,7 +12,7 @@ import keenfold.view.text.Wrap;
 /** A tree drawn from its root on the left to its leaves on the right, one below the other. */
 public final class TreeFigure {
     private static final double BAR = 0.8;
-    private static final double THICKEST = 7;
+    private static final double THICKEST = 5;
     private static final double POINTS_A_LEVEL = 135;
     private static final double POINTS_BESIDE = 330;
 
@@ -40,7 +40,7 @@ public final class TreeFigure {
      *
      * @param rules its nodes, each before those below it
      * @param labels of the classes
-     * @param title one line
+     * @param title what it is of
      * @param positive the class that bars show in the tone of the pick
      */
     public static Figure of(List<Rule> rules, List<String> labels, String title, int positive) {
@@ -72,7 +72,7 @@ public final class TreeFigure {
                         + " leaf's training rows, " + labels.get(positive)
                         + " in brown; beside them its class, that class's share"
                         + ", and its rows.";
-        return new Figure(FigureKind.TREE, title, caption, List.of(new Frame("", x, y, marks)), 1, data);
+        return new Figure(FigureKind.TREE, whole(title), caption, List.of(new Frame("", x, y, marks)), 1, data);
     }
 
     /** Leaves one below the other, each node midway between its two sides. */
@@ -114,7 +114,7 @@ public final class TreeFigure {
                 marks.add(new Mark.Reach(
                         new Spot(from, heights[i]), new Spot(from + 1, heights[i]), thick, Tone.FAINT, "", tip));
                 marks.add(new Mark.Word(
-                        new Spot(from + 0.5, heights[i] - 0.38),
+                        new Spot(from + 0.5, heights[i] - 0.42),
                         Wrap.visible(r.condition()),
                         Mark.Side.ON,
                         Tone.INK,
@@ -127,6 +127,11 @@ public final class TreeFigure {
             }
             open.push(i);
         }
+    }
+
+    private String whole(String title) {
+        Rule root = rules.get(0);
+        return title + ": " + rules.get(rules.size() - 1).leaf() + " leaves, " + rows(root) + ", " + said(root);
     }
 
     private static String rows(Rule r) {

@@ -1,5 +1,7 @@
 package keenfold.view.text;
 
+import java.math.BigDecimal;
+import java.math.MathContext;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -27,13 +29,16 @@ public final class ModelView {
     private final Set<String> dates;
     private final List<Part> parts = new ArrayList<>();
 
+    /** A share of a whole, which is shown with three decimals. */
+    public record Share(double value) {}
+
     /**
      * A part of what was learned: a table, or a few lines.
      *
      * @param title what it is
      * @param lines stand above the table
      * @param columns of the table; none for lines alone
-     * @param rows texts, numbers (NaN where nothing is) and whole numbers
+     * @param rows texts, numbers (NaN where nothing is), shares and whole numbers
      */
     public record Part(String title, List<String> lines, List<String> columns, List<List<Object>> rows) {
         /** Copies the lists. */
@@ -51,7 +56,8 @@ public final class ModelView {
                 TextTable table = TextTable.empty();
                 for (int c = 0; c < columns.size(); c++) {
                     int at = c;
-                    boolean number = rows.stream().anyMatch(r -> r.get(at) instanceof Number);
+                    boolean number =
+                            rows.stream().anyMatch(r -> r.get(at) instanceof Number || r.get(at) instanceof Share);
                     // What is indented keeps its left end.
                     boolean indented =
                             rows.stream().anyMatch(r -> r.get(at).toString().startsWith(" "));
@@ -71,7 +77,7 @@ public final class ModelView {
             if (value instanceof Double number) {
                 return number.isNaN() ? "" : Figures.significant(number, 4);
             }
-            return value.toString();
+            return value instanceof Share share ? Figures.fixed(share.value, 3) : value.toString();
         }
     }
 
@@ -117,7 +123,7 @@ public final class ModelView {
                 coefficients(
                         model.rows("coefficients", columns.size() + 1),
                         model.wholes("present", 0, labels.size() - 1),
-                        "coefficients (log-odds",
+                        "coefficients (log-odds of",
                         true);
             case "naive-bayes" -> naiveBayes(model);
             case "discriminant" -> discriminant(model);
@@ -140,8 +146,8 @@ public final class ModelView {
                 State c = curves.get(k);
                 lines.add(
                         c.kind().equals("platt")
-                                ? "platt, p of " + of + " = 1/(1 + exp(-(" + number(c.number("slope"))
-                                        + " * log-odds + " + number(c.number("offset")) + ")))"
+                                ? "platt, p of " + of + " = "
+                                        + logistic(c.number("slope"), "log-odds", c.number("offset"))
                                 : "isotonic, p of " + of + ": " + c.numbers("values").length + " steps from "
                                         + number(c.numbers("values")[0]) + " to "
                                         + number(c.numbers("values")[c.numbers("values").length - 1]));
@@ -159,13 +165,24 @@ public final class ModelView {
     }
 
     private static String number(double x) {
-        return Figures.significant(x, 4);
+        return Double.isFinite(x)
+                ? new BigDecimal(x)
+                        .round(new MathContext(4))
+                        .stripTrailingZeros()
+                        .toPlainString()
+                : Figures.significant(x, 4);
+    }
+
+    /** 1/(1 + exp(−(slope·of + offset))). */
+    private static String logistic(double slope, String of, double offset) {
+        return "1/(1 + exp(-(" + number(slope) + " * " + of + (offset < 0 ? " - " : " + ") + number(Math.abs(offset))
+                + ")))";
     }
 
     private void shares(String title, double[] shares) {
         List<List<Object>> rows = new ArrayList<>();
         for (int c = 0; c < shares.length; c++) {
-            rows.add(List.of(labels.get(c), shares[c]));
+            rows.add(List.of(labels.get(c), new Share(shares[c])));
         }
         parts.add(new Part(title, List.of(), List.of("class", "share"), rows));
     }
@@ -183,7 +200,7 @@ public final class ModelView {
                 yield column.raw()
                         + (left ? " <= " : " > ")
                         + (dates.contains(column.raw())
-                                ? java.time.LocalDate.ofEpochDay((long) Math.floor(at))
+                                ? java.time.LocalDate.ofEpochDay((long) Math.floor(at + 1e-6))
                                         .toString()
                                 : number(at));
             }
@@ -272,7 +289,7 @@ public final class ModelView {
         for (Rule rule : rules) {
             List<Object> row = new ArrayList<>(List.of("  ".repeat(rule.depth()) + rule.condition()));
             row.add(counts ? (Object) (int) rule.weight() : (Object) rule.weight());
-            row.addAll(rule.shares());
+            rule.shares().forEach(share -> row.add(new Share(share)));
             row.add(rule.leaf() == 0 ? "" : rule.leaf() + ": " + labels.get(rule.most()));
             rows.add(row);
         }
@@ -333,7 +350,7 @@ public final class ModelView {
                 .sorted(Map.Entry.<String, Double>comparingByValue().reversed())
                 .forEach(e -> rows.add(List.of(
                         e.getKey(),
-                        total > 0 ? e.getValue() / total : 0.0,
+                        new Share(total > 0 ? e.getValue() / total : 0),
                         most > 0 ? "=".repeat((int) Math.rint(40 * e.getValue() / most)) : "")));
         parts.add(new Part(
                 "columns",
@@ -420,7 +437,7 @@ public final class ModelView {
         if (zero > 0) {
             lines.add(zero + (zero == 1 ? " column has" : " columns have") + " the coefficient 0");
         }
-        String of = one ? " of " + labels.get(present[turned ? 0 : 1]) + ")" : " of each class)";
+        String of = one ? " " + labels.get(present[turned ? 0 : 1]) + ")" : " each class)";
         parts.add(new Part(what + of, lines, titles, rows));
     }
 
@@ -464,7 +481,7 @@ public final class ModelView {
         }
         parts.add(new Part("normal densities", lines, titles, rows));
         if (pooled && present.length == 2) {
-            coefficients(new double[][] {plane(densities, inUse)}, present, "border (log-odds", true);
+            coefficients(new double[][] {plane(densities, inUse)}, present, "border (log-odds of", true);
         }
     }
 
@@ -515,8 +532,8 @@ public final class ModelView {
         }
         for (State pair : pairs) {
             lines.add(labels.get(present[pair.whole("second", 0, present.length - 1)]) + " against "
-                    + labels.get(present[pair.whole("first", 0, present.length - 1)]) + ": p = 1/(1 + exp(-("
-                    + number(pair.number("slope")) + " * margin + " + number(pair.number("offset")) + ")))");
+                    + labels.get(present[pair.whole("first", 0, present.length - 1)]) + ": p = "
+                    + logistic(pair.number("slope"), "margin", pair.number("offset")));
         }
         if (!shape.equals("linear")) {
             lines.add("What single columns do cannot be read off it; draw --figure columns says what prediction loses"
@@ -597,7 +614,7 @@ public final class ModelView {
         for (int l = 0; l < logs.length; l++) {
             if (logs[l].length > 0) {
                 List<Object> row = new ArrayList<>(List.of(m.head(), m.levels().get(l)));
-                Arrays.stream(logs[l]).forEach(x -> row.add(StrictMath.exp(x)));
+                Arrays.stream(logs[l]).forEach(x -> row.add(new Share(StrictMath.exp(x))));
                 rows.add(row);
             }
         }
@@ -652,7 +669,7 @@ public final class ModelView {
             rows.add(List.of(
                     predictor.memberNames().get(m),
                     predictor.members().get(m).classifier(),
-                    (weights.length == 0 ? 1 : weights[m]) / total));
+                    new Share((weights.length == 0 ? 1 : weights[m]) / total)));
         }
         parts.add(new Part(
                 "members, which vote by " + (model.truth("by-label") ? "label" : "probability"),
