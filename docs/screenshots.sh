@@ -50,8 +50,6 @@ shot compare 'keenfold compare hives.csv --target wintered --positive no --group
 shot scores 'keenfold scores few.kfl --metric auc --metric log-loss'
 shot contrast 'keenfold contrast show/demo.kfl --dataset hives'
 shot across 'keenfold contrast show/demo.kfl --across --quiet | head -46'
-shot by-class 'keenfold scores show/demo.kfl --dataset forage --by class --candidate logit/1 --candidate council --candidate tree --candidate guess --quiet'
-shot confusion 'keenfold scores show/demo.kfl --dataset forage --confusion --candidate logit/1 --candidate tree --quiet; keenfold scores show/demo.kfl --dataset forage --confusion=rows --candidate logit/1 --quiet'
 shot thresholds 'keenfold scores show/demo.kfl --dataset hives --thresholds --candidate council --cost no:yes=5 --cost yes:no=1 --quiet'
 shot columns 'keenfold scores few.kfl --by column'
 cat > "$work/hold.yaml" <<'Y'
@@ -66,8 +64,12 @@ candidates:
   logit: {classifier: logistic, strength: {vary: [1, 30, 300]}}
   tree: {classifier: tree, depth: {choose: [2, 4, 6]}}
 Y
-(cd "$work" && keenfold run hold.yaml -o hold.kfl --quiet && sed -n '1p;600,640p' hives.csv | cut -d, -f4- | sed 's/carnica/martian/' > new.csv)
-shot train 'keenfold train hold.kfl -o pick.kfm; keenfold predict pick.kfm new.csv | head -8' 48
+(cd "$work" && keenfold run hold.yaml -o hold.kfl --quiet && keenfold train hold.kfl --candidate tree -o tree.kfm --quiet >/dev/null)
+shot train 'rm -f pick.kfm; keenfold train hold.kfl -o pick.kfm; keenfold predict pick.kfm new-hives.csv | head -8' 48
+shot show 'keenfold show tree.kfm' 56
+if [ -z "$wanted" ] || [[ " $wanted " == *" figure-tree "* ]]; then
+  (cd "$work" && keenfold show tree.kfm --figure "$shots/figure-tree.png" --quiet)
+fi
 shot pick 'keenfold pick few.kfl' 62
 shot draw 'keenfold draw few.kfl --figure means; keenfold draw few.kfl --figure roc --candidate woods --candidate near/9 --quiet' 72
 if [ -z "$wanted" ] || [[ " $wanted " == *" report "* ]]; then

@@ -13,20 +13,23 @@ import keenfold.core.data.Seed;
 /**
  * Makes the demo data: a beekeepers' cooperative that never was. All numbers are drawn at random from one seed.
  *
- * <p>{@code hives.csv}: whether a colony winters, from its state in autumn and its apiary. {@code forage.csv}: the kind
+ * <p>{@code hives.csv}: whether a colony winters, from its state in autumn and its apiary; {@code new-hives.csv}: colonies a
+ * year later, of which nobody knows yet. {@code forage.csv}: the kind
  * of a pollen sample, from its reflectance in eight bands. {@code swarm.csv}: whether a colony swarms, from columns that
  * hardly know.
  */
 public final class DemoData {
     private static final Seed SEED = new Seed(20261123);
     private static final int HIVES = 640;
+    private static final int NEW_HIVES = 60;
     private static final int APIARIES = 40;
+    private static final int NEW_SITE = 6;
     private static final int SAMPLES = 320;
     private static final int SWARMS = 96;
 
     private DemoData() {}
 
-    /** Writes the three files into the folder that the first argument names. */
+    /** Writes the files into the folder that the first argument names. */
     public static void main(String[] args) throws IOException {
         Path folder = Path.of(args[0]);
         for (Map.Entry<String, String> file : files().entrySet()) {
@@ -37,30 +40,34 @@ public final class DemoData {
     /** Returns file names and their contents. */
     static Map<String, String> files() {
         Map<String, String> files = new LinkedHashMap<>();
-        files.put("hives.csv", hives());
+        files.put("hives.csv", hives(false));
+        files.put("new-hives.csv", hives(true));
         files.put("forage.csv", forage());
         files.put("swarm.csv", swarm());
         return files;
     }
 
-    private static String hives() {
-        Chance chance = SEED.with("hives").chance();
+    /** @param fresh colonies a year later, without the outcome; some stand where none stood before */
+    private static String hives(boolean fresh) {
+        Chance apiaries = SEED.with("hives").chance();
         double[] luck = new double[APIARIES];
         double[] altitude = new double[APIARIES];
         int[] site = new int[APIARIES];
         for (int a = 0; a < APIARIES; a++) {
-            luck[a] = 0.45 * chance.normal();
-            altitude[a] = 180 + 620 * chance.uniform();
-            site[a] = chance.below(4);
+            luck[a] = 0.45 * apiaries.normal();
+            altitude[a] = 180 + 620 * apiaries.uniform();
+            site[a] = apiaries.below(4);
         }
+        Chance chance = fresh ? SEED.with("new hives").chance() : apiaries;
         String[] sites = {"heath", "orchard", "town", "woodland"};
         String[] races = {"buckfast", "carnica", "dark", "mixed"};
         String[] treatments = {"formic", "none", "oxalic"};
         StringBuilder csv = new StringBuilder(
-                "hive_id,apiary,inspected,queen_age,mites,stores_kg,bee_frames,brood_frames,race,treated,site,altitude_m,wintered\n");
-        for (int i = 0; i < HIVES; i++) {
+                "hive_id,apiary,inspected,queen_age,mites,stores_kg,bee_frames,brood_frames,race,treated,site,altitude_m"
+                        + (fresh ? "\n" : ",wintered\n"));
+        for (int i = 0; i < (fresh ? NEW_HIVES : HIVES); i++) {
             int a = chance.below(APIARIES);
-            LocalDate inspected = LocalDate.of(2025, 8, 18).plusDays(chance.below(45));
+            LocalDate inspected = LocalDate.of(fresh ? 2026 : 2025, 8, 18).plusDays(chance.below(45));
             int queenAge = (int) Math.min(4, -1.6 * StrictMath.log(chance.uniform()));
             String treated = treatments[chance.below(10) < 2 ? 1 : 2 * chance.below(2)];
             double mites = StrictMath.exp(0.9 + 0.75 * chance.normal() + (treated.equals("none") ? 0.7 : 0));
@@ -80,7 +87,8 @@ public final class DemoData {
             boolean lost = chance.uniform() < 1 / (1 + StrictMath.exp(-risk));
             csv.append(String.format(
                     Locale.ROOT,
-                    "H%04d,A%02d,%s,%d,%s,%s,%.1f,%.1f,%s,%s,%s,%.0f,%s\n",
+                    "%s%04d,A%02d,%s,%d,%s,%s,%.1f,%.1f,%s,%s,%s,%.0f%s\n",
+                    fresh ? "N" : "H",
                     i + 1,
                     a + 1,
                     inspected,
@@ -91,9 +99,9 @@ public final class DemoData {
                     brood,
                     sometimes(chance, 0.04, race),
                     treated,
-                    sites[site[a]],
+                    fresh && a == NEW_SITE ? "meadow" : sites[site[a]],
                     altitude[a],
-                    lost ? "no" : "yes"));
+                    fresh ? "" : lost ? ",no" : ",yes"));
         }
         return csv.toString();
     }

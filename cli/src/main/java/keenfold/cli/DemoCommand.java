@@ -7,9 +7,11 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
+import java.util.stream.Stream;
 import keenfold.io.InputException;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** The whole job on the bundled data. */
@@ -18,7 +20,9 @@ import picocli.CommandLine.Parameters;
         description = "Does the whole job on made-up data of a beekeepers' cooperative, into a folder, saying each"
                 + " command as it goes.")
 final class DemoCommand implements Callable<Integer> {
-    private static final List<String> FILES = List.of("hives.csv", "forage.csv", "swarm.csv", "demo.yaml");
+    private static final List<String> FILES =
+            List.of("hives.csv", "forage.csv", "swarm.csv", "demo.yaml", "new-hives.csv");
+    private static final int FIRST = 6;
 
     private final Console console;
 
@@ -28,6 +32,9 @@ final class DemoCommand implements Callable<Integer> {
             description = "the folder to fill (${DEFAULT-VALUE})",
             defaultValue = "keenfold-demo")
     private Path folder = Path.of("");
+
+    @Option(names = "--files-only", description = "only puts the data and the plan there")
+    private boolean filesOnly;
 
     @Mixin
     private Threads threads = new Threads();
@@ -42,14 +49,18 @@ final class DemoCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         unpack(folder);
+        if (filesOnly) {
+            console.say("wrote " + String.join(", ", FILES) + " to " + folder, common);
+            return Exit.DONE;
+        }
         String plan = folder.resolve("demo.yaml").toString();
         String ledger = folder.resolve("demo.kfl").toString();
         console.out()
-                .println(
-                        "A made-up beekeepers' cooperative asks which colonies need help before winter.\n"
-                                + "Its data are now in " + folder
-                                + ": hives.csv (will a colony winter?), forage.csv (which pollen"
-                                + " is it?)\nand swarm.csv (will it swarm? nearly hopeless). demo.yaml is a plan for all three.\n");
+                .println("A made-up beekeepers' cooperative asks which colonies need help before winter.\n"
+                        + "Its data are now in " + folder
+                        + ": hives.csv (will a colony winter?), forage.csv (which pollen"
+                        + " is it?)\nand swarm.csv (will it swarm? nearly hopeless). demo.yaml is a plan for all three."
+                        + " new-hives.csv\nhas colonies of the next autumn, of which nobody knows yet.\n");
         int code = Exit.DONE;
         code = Math.max(code, step("run", plan, "-o", ledger, "--threads", "" + threads.count()));
         code = Math.max(code, step("scores", ledger, "--metric", "auc"));
@@ -60,15 +71,33 @@ final class DemoCommand implements Callable<Integer> {
         code = Math.max(code, step("report", ledger, "-o", report));
         String predictions = folder.resolve("predictions.csv").toString();
         code = Math.max(code, step("export", ledger, "--what", "predictions", "-o", predictions));
+        String model = folder.resolve("pick.kfm").toString();
+        code = Math.max(code, step("train", ledger, "--dataset", "hives", "-o", model));
+        code = Math.max(code, step("show", model));
+        String fresh = folder.resolve("new-hives.csv").toString();
+        String labelled = folder.resolve("labelled.csv").toString();
+        code = Math.max(code, step("predict", model, fresh, "-o", labelled));
+        first(labelled);
         console.out()
                 .println("What to look at next:\n"
                         + "  " + folder.resolve("report/report.html") + "     in a browser\n"
+                        + "  " + labelled + "     the new colonies\n"
                         + "  keenfold contrast " + ledger + " --against all      every pair\n"
                         + "  keenfold pick " + ledger + " --metric log-loss     another metric, perhaps another pick\n"
                         + "  keenfold compare " + folder.resolve("hives.csv")
                         + " --target wintered --positive no --groups apiary\n"
                         + "  keenfold compare YOUR.csv --target COLUMN       the same on your own data");
         return code;
+    }
+
+    /** The first lines of a file. */
+    private void first(String file) {
+        try (Stream<String> lines = Files.lines(Path.of(file))) {
+            lines.limit(FIRST).forEach(console.out()::println);
+        } catch (IOException e) {
+            throw new InputException(file, "cannot be read: " + e.getMessage(), e);
+        }
+        console.out().println("...\n");
     }
 
     private int step(String... args) {

@@ -53,6 +53,8 @@ import picocli.CommandLine.Spec;
                         + " with the model's; scores them too if their class is there.")
 final class PredictCommand implements Callable<Integer> {
     private static final int MOST_LEVELS = 5;
+    private static final int LEAST_TOLD = 20;
+    private static final double NOT_FAR = 0.2;
 
     /** Up to so many rows scores have intervals. */
     private static final int MOST_DRAWN = 50_000;
@@ -127,7 +129,10 @@ final class PredictCommand implements Callable<Integer> {
                 } finally {
                     Files.deleteIfExists(part);
                 }
-                console.say("wrote " + rows.rows() + " predictions to " + output.get(), common);
+                console.say(
+                        "wrote " + rows.rows() + " predictions to " + output.get() + ": "
+                                + kept.labelled(trained.classes()),
+                        common);
             } else {
                 Writer out = new BufferedWriter(console.writer());
                 write(trained, rows, kept, out);
@@ -139,6 +144,7 @@ final class PredictCommand implements Callable<Integer> {
         } catch (FitFailure e) {
             throw new InputException(where.shown(), "cannot be predicted: " + e.getMessage(), e);
         }
+        kept.never(trained).ifPresent(notices::add);
         if (rows.hasTarget()) {
             scores(trained, rows, kept);
         }
@@ -189,9 +195,36 @@ final class PredictCommand implements Callable<Integer> {
         private int[] actual = new int[0];
         private double[] probability = new double[0];
         private int count;
+        private final long[] labelled;
+        private double most;
 
         Kept(ModelFile trained) {
             this.classes = trained.classes().size();
+            this.labelled = new long[classes];
+        }
+
+        /** @param positive probability of the positive class */
+        void label(int as, double positive) {
+            labelled[as]++;
+            most = Math.max(most, positive);
+        }
+
+        /** Says it where the positive class is never given, though it is not far off. */
+        Optional<String> never(ModelFile trained) {
+            int positive = trained.predictor().positive();
+            return classes == 2 && labelled[positive] == 0 && labelled[1 - positive] >= LEAST_TOLD && most >= NOT_FAR
+                    ? Optional.of("no row is labelled \"" + trained.classes().get(positive)
+                            + "\", the positive class: its"
+                            + " probability is " + Figures.significant(most, 2) + " at most; go by p:"
+                            + trained.classes().get(positive) + ", or give the candidate a threshold: in the plan")
+                    : Optional.empty();
+        }
+
+        /** How many rows got each label. */
+        String labelled(List<String> labels) {
+            return IntStream.range(0, classes)
+                    .mapToObj(c -> labels.get(c) + " " + labelled[c])
+                    .collect(Collectors.joining(", "));
         }
 
         void add(int is, double[] p, int from) {
@@ -227,6 +260,9 @@ final class PredictCommand implements Callable<Integer> {
             int[] labels = trained.predictor().labels(p);
             List<List<String>> table = new ArrayList<>();
             for (int i = 0; i < labels.length; i++) {
+                kept.label(
+                        labels[i],
+                        p[i * trained.classes().size() + trained.predictor().positive()]);
                 if (actual[i] >= 0) {
                     kept.add(actual[i], p, i * trained.classes().size());
                 }

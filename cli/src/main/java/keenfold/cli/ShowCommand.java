@@ -175,9 +175,7 @@ final class ShowCommand implements Callable<Integer> {
                     .column("", TextTable.Align.LEFT)
                     .column("value", TextTable.Align.POINT)
                     .column("interval", TextTable.Align.RIGHT);
-            for (Origin.Score s : origin.scores()) {
-                table.row(TrainCommand.cells(s));
-            }
+            TrainCommand.lines(origin.scores()).forEach(table::row);
             console.out().println();
             console.out().print(table.render(console.ink(common)));
         }

@@ -38,6 +38,7 @@ import keenfold.io.plan.PlanWriter;
 import keenfold.io.table.LoadedData;
 import keenfold.view.text.Figures;
 import keenfold.view.text.TextTable;
+import keenfold.view.text.Wrap;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -334,8 +335,18 @@ final class TrainCommand implements Callable<Integer> {
         return table;
     }
 
+    /** Scores as rows, those of one metric together. */
+    static List<List<String>> lines(List<Origin.Score> scores) {
+        return scores.stream()
+                .map(Origin.Score::metric)
+                .distinct()
+                .flatMap(name -> scores.stream().filter(s -> s.metric().equals(name)))
+                .map(TrainCommand::cells)
+                .toList();
+    }
+
     /** A score as a row: metric, what it is, value, interval. */
-    static List<String> cells(Origin.Score s) {
+    private static List<String> cells(Origin.Score s) {
         double about = (s.high() - s.low()) / 4;
         return List.of(
                 s.metric(),
@@ -350,23 +361,21 @@ final class TrainCommand implements Callable<Integer> {
                 .println(console.ink(common)
                         .strong(loaded.data().name() + ": " + chosen.candidate().name() + ", " + chosen.why()));
         console.out()
-                .println(trained.classifier() + (settings.isEmpty() ? "" : " (" + settings + ")") + ", size "
-                        + Figures.significant(trained.size(), 3) + ", trained on "
-                        + loaded.data().rows() + " rows"
-                        + loaded.heldBack()
-                                .map(h -> ", all but the " + h.rows() + " of the holdout")
-                                .orElse(""));
+                .print(Wrap.lines(
+                        trained.classifier() + (settings.isEmpty() ? "" : " (" + settings + ")") + ", size "
+                                + Figures.significant(trained.size(), 3) + ", trained on "
+                                + loaded.data().rows() + " rows"
+                                + loaded.heldBack()
+                                        .map(h -> ", all but the " + h.rows() + " of the holdout")
+                                        .orElse(""),
+                        0));
         if (!scores.isEmpty()) {
             TextTable table = TextTable.empty()
                     .column("metric", TextTable.Align.NAME)
                     .column("", TextTable.Align.LEFT)
                     .column("value", TextTable.Align.POINT)
                     .column(Figures.level(chosen.plan().evidence().level()) + " interval", TextTable.Align.RIGHT);
-            List<String> names =
-                    scores.stream().map(Origin.Score::metric).distinct().toList();
-            for (String name : names) {
-                scores.stream().filter(s -> s.metric().equals(name)).forEach(s -> table.row(cells(s)));
-            }
+            lines(scores).forEach(table::row);
             console.out().println();
             console.out().print(table.render(console.ink(common)));
             if (loaded.heldBack().isPresent()) {
