@@ -64,8 +64,9 @@ candidates:
   logit: {classifier: logistic, strength: {vary: [1, 30, 300]}}
   tree: {classifier: tree, depth: {choose: [2, 4, 6]}}
 Y
-(cd "$work" && keenfold run hold.yaml -o hold.kfl --quiet && keenfold train hold.kfl --candidate tree -o tree.kfm --quiet >/dev/null)
-shot train 'rm -f pick.kfm; keenfold train hold.kfl -o pick.kfm; keenfold predict pick.kfm new-hives.csv | head -8' 48
+(cd "$work" && keenfold run hold.yaml -o hold.kfl --quiet)
+shot train 'keenfold train hold.kfl -o pick.kfm; keenfold predict pick.kfm new-hives.csv | head -8' 48
+(cd "$work" && keenfold train hold.kfl --candidate tree -o tree.kfm --quiet >/dev/null)
 shot show 'keenfold show tree.kfm' 56
 if [ -z "$wanted" ] || [[ " $wanted " == *" figure-tree "* ]]; then
   (cd "$work" && keenfold show tree.kfm --figure "$shots/figure-tree.png" --quiet)

@@ -151,8 +151,12 @@ class CompareIT {
                 .contains("$ keenfold scores")
                 .contains("$ keenfold contrast")
                 .contains("$ keenfold pick")
+                .contains("$ keenfold train show/demo.kfl --dataset hives -o show/pick.kfm")
+                .contains("$ keenfold show show/pick.kfm", "coefficients (log-odds of no)")
+                .contains("$ keenfold predict show/pick.kfm show/new-hives.csv", "row,predicted,p:no,p:yes")
                 .contains("What to look at next")
                 .contains("undecided");
+        assertThat(Files.readAllLines(folder.resolve("show/labelled.csv"))).hasSize(61);
         var scores = program()
                 .run("scores", "show/demo.kfl", "--json", "--metric", "auc")
                 .expect(0)

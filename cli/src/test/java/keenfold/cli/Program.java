@@ -23,6 +23,7 @@ final class Program {
     private String java =
             Path.of(System.getProperty("java.home"), "bin", "java").toString();
     private String beside = "";
+    private boolean plain = true;
     private final List<String> options = new ArrayList<>(List.of("-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1"));
 
     Program(Path folder) {
@@ -48,6 +49,7 @@ final class Program {
     }
 
     Program with(String otherJava, List<String> otherOptions) {
+        plain = false;
         java = otherJava;
         options.clear();
         options.addAll(otherOptions);
@@ -62,6 +64,7 @@ final class Program {
 
     /** Puts a part on the class path, behind the program. */
     Program beside(Path part) {
+        plain = false;
         beside = File.pathSeparator + part;
         return this;
     }
@@ -83,6 +86,10 @@ final class Program {
         Path out = Files.createTempFile("keenfold", ".out");
         Path err = Files.createTempFile("keenfold", ".err");
         try {
+            if (plain) {
+                int code = ProgramLoop.in(folder).run(out, err, args);
+                return new Outcome(code, Files.readString(out), Files.readString(err));
+            }
             Process process = start(out, err, args);
             assertThat(process.waitFor(300, TimeUnit.SECONDS))
                     .as("ended in time")
