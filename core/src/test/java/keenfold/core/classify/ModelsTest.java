@@ -187,6 +187,7 @@ class ModelsTest {
                 .with("columns", columns)
                 .with("thresholds", new double[columns.length])
                 .with("impurities", new double[columns.length])
+                .with("weights", new double[columns.length])
                 .with("shares", new double[2 * columns.length]);
         refused(State.of("tree").with("classes", 2).with("root", nodes), 1, "deeper than 5000");
     }
