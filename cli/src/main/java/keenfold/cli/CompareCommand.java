@@ -202,7 +202,8 @@ final class CompareCommand implements Callable<Integer> {
                 metrics.get(0),
                 all,
                 Evidence.DEFAULT,
-                Choosing.PRESET);
+                Choosing.PRESET,
+                Map.of());
     }
 
     private Division division() {

@@ -3,10 +3,13 @@ package keenfold.cli;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentSkipListMap;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.BiPredicate;
+import java.util.function.Predicate;
 import java.util.function.Supplier;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Fit;
@@ -14,6 +17,8 @@ import keenfold.core.run.FitSink;
 import keenfold.core.run.Parallel;
 import keenfold.core.run.Resamples;
 import keenfold.core.run.Runner;
+import keenfold.core.run.Shard;
+import keenfold.core.run.Shares;
 import keenfold.core.run.Unit;
 import keenfold.io.ledger.LedgerWriter;
 import keenfold.view.text.Wrap;
@@ -39,13 +44,23 @@ final class Execution {
      * @return how many fits of this run failed
      */
     int run(Job job, Path ledger, boolean retry, String goOn) {
+        return run(job, ledger, retry, goOn, Optional.empty());
+    }
+
+    /** Fills the ledger of a shard, or of the whole without one. */
+    int run(Job job, Path ledger, boolean retry, String goOn, Optional<Shard> shard) {
         AtomicInteger failed = new AtomicInteger();
         ConcurrentSkipListMap<String, Integer> reasons = new ConcurrentSkipListMap<>();
         AtomicBoolean ended = new AtomicBoolean();
         Runner runner = Runner.on(Parallel.of(threads));
         // Refused before a ledger is made, if the rows cannot be divided again.
         Optional<Resamples> resamples = job.resamples();
-        LedgerWriter writer = LedgerWriter.open(ledger, job.plan(), job.data(), job.comparison());
+        int refitted = job.plan().evidence().refits();
+        Optional<Shares> shares =
+                shard.map(s -> new Shares(job.comparison(), refitted, job.plan().effort(), s.of()));
+        // What a unit takes is no part of what is found, and so of no ledger.
+        LedgerWriter writer =
+                LedgerWriter.open(ledger, job.plan().withEffort(Map.of()), job.data(), job.comparison(), shard);
         Thread onSignal = new Thread(() -> {
             if (!ended.get()) {
                 runner.stop();
@@ -62,13 +77,21 @@ final class Execution {
             if (forgotten > 0) {
                 console.say("repeating " + forgotten + " failed fits", common);
             }
-            List<Unit> all = job.comparison().units();
-            List<Unit> missing = writer.missing();
-            List<Refit> refits = refits(resamples, job.plan().evidence().refits(), writer);
+            Predicate<Unit> mine = u -> shares.isEmpty() || shares.get().has(shard.orElseThrow(), u);
+            List<Unit> all = job.comparison().units().stream().filter(mine).toList();
+            List<Unit> missing = writer.missing().stream().filter(mine).toList();
+            List<Refit> refits = refits(
+                    resamples,
+                    refitted,
+                    writer,
+                    (n, u) -> shares.isEmpty() || shares.get().has(shard.orElseThrow(), n, u));
             int units = missing.size()
                     + refits.stream().mapToInt(r -> r.units().size()).sum();
             if (units == 0) {
-                console.say("nothing to do: " + ledger + " has all " + all.size() + " units of the plan", common);
+                console.say(
+                        "nothing to do: " + ledger + " has all " + all.size() + " units of "
+                                + shard.map(s -> "shard " + s).orElse("the plan"),
+                        common);
             } else {
                 if (missing.size() < all.size() && !missing.isEmpty()) {
                     console.say(
@@ -120,12 +143,15 @@ final class Execution {
      */
     private record Refit(int number, Supplier<Comparison> comparison, List<Unit> units) {}
 
-    private static List<Refit> refits(Optional<Resamples> resamples, int count, LedgerWriter writer) {
+    private static List<Refit> refits(
+            Optional<Resamples> resamples, int count, LedgerWriter writer, BiPredicate<Integer, Unit> mine) {
         List<Refit> refits = new ArrayList<>();
         resamples.ifPresent(of -> {
             for (int n = 0; n < count; n++) {
                 int number = n;
-                List<Unit> missing = writer.missing(n);
+                List<Unit> missing = writer.missing(n).stream()
+                        .filter(u -> mine.test(number, u))
+                        .toList();
                 if (!missing.isEmpty()) {
                     refits.add(new Refit(n, () -> of.resample(number), missing));
                 }

@@ -20,7 +20,7 @@ final class Exit {
         all.put(FAULT, "a fault in Keen Fold itself");
         all.put(COMMAND_LINE, "the command line is wrong");
         all.put(INPUT, "a file or what is in it is wrong");
-        all.put(SOME_FAILED, "done, but some fits failed");
+        all.put(SOME_FAILED, "done, but some fits failed or are missing");
         all.put(130, "interrupted (SIGINT); the same command goes on where it stopped");
         all.put(143, "ended (SIGTERM); the same command goes on where it stopped");
         return all;

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import keenfold.core.run.Candidate;
+import keenfold.core.run.Shard;
 import keenfold.io.InputException;
 import keenfold.io.command.CommandClassifier;
 import keenfold.io.command.CommandKind;
@@ -13,8 +14,11 @@ import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
 
 /** Runs a plan into a ledger. */
 @Command(
@@ -51,6 +55,16 @@ final class RunCommand implements Callable<Integer> {
             description = "score each fit on its own training rows too, to be read by scores --train-scores")
     private boolean trainScores;
 
+    @Option(
+            names = "--shard",
+            paramLabel = "I/N",
+            description = "does the I-th of N shares into a ledger of its own, which merge joins with the others;"
+                    + " from-env takes both from the scheduler whose job this is")
+    private Optional<String> shard = Optional.empty();
+
+    @Spec
+    private CommandSpec command;
+
     @Mixin
     private Threads threads = new Threads();
 
@@ -64,7 +78,15 @@ final class RunCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         int workers = threads.count();
-        Plan seeded = Job.seeded(PlanReader.read(plan), ledger);
+        Optional<Shard> share = share();
+        Plan read = PlanReader.read(plan);
+        if (share.isPresent() && read.seed().isEmpty()) {
+            throw new InputException(
+                    plan.toString(),
+                    "has no seed, and shards with different ones would be of different comparisons: write one into it,"
+                            + " such as seed: 7");
+        }
+        Plan seeded = Job.seeded(read, ledger);
         List<Path> folders = new ArrayList<>();
         folders.add(Optional.ofNullable(plan.getParent()).orElse(Path.of("")));
         data.ifPresent(folders::add);
@@ -78,16 +100,27 @@ final class RunCommand implements Callable<Integer> {
                         ledger,
                         retry,
                         "keenfold run " + plan + " -o " + ledger
+                                + share.map(s -> " --shard " + s).orElse("")
                                 + (trainScores ? " --train-scores" : "")
-                                + (allowCommands ? " --allow-commands" : ""));
+                                + (allowCommands ? " --allow-commands" : ""),
+                        share);
         console.say(
-                "seed " + seeded.seed().orElseThrow() + "; read with: keenfold scores " + ledger
-                        + (trainScores ? " --train-scores" : ""),
+                share.map(s -> "shard " + s + " is done; join all with: keenfold merge SHARD... -o LEDGER")
+                        .orElse("seed " + seeded.seed().orElseThrow() + "; read with: keenfold scores " + ledger
+                                + (trainScores ? " --train-scores" : "")),
                 common);
         if (failed > 0) {
             console.say(failed + " fits failed; keenfold export " + ledger + " --what fits lists them", common);
         }
         return failed > 0 ? Exit.SOME_FAILED : Exit.DONE;
+    }
+
+    private Optional<Shard> share() {
+        try {
+            return shard.map(s -> s.equals("from-env") ? Scheduled.shard(System.getenv()) : Shard.parse(s));
+        } catch (IllegalArgumentException e) {
+            throw new ParameterException(command.commandLine(), "--shard: " + e.getMessage(), e);
+        }
     }
 
     private void requireAllowed(Plan seeded) {

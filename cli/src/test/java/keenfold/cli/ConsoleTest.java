@@ -14,6 +14,7 @@ import java.io.StringWriter;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import keenfold.core.infer.Evidence;
 import keenfold.core.metric.Costs;
@@ -110,7 +111,8 @@ class ConsoleTest {
                 auc,
                 List.of(),
                 Evidence.DEFAULT,
-                Choosing.PRESET);
+                Choosing.PRESET,
+                Map.of());
         assertThat(PlanFiles.relativeTo(plan, Path.of("plans")).data().get(0).file())
                 .isEqualTo("../data/hives.csv");
         assertThat(PlanFiles.relativeTo(plan, Path.of("")).data().get(0).file()).isEqualTo("data/hives.csv");

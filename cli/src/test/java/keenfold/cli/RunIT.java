@@ -6,6 +6,10 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 import java.io.File;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
@@ -162,6 +166,20 @@ class RunIT {
                 .contains("nothing to do");
     }
 
+    /** How many fits a ledger has so far; none where there is no ledger yet. */
+    private int fits(String ledger) {
+        if (!Files.exists(folder.resolve(ledger))) {
+            return 0;
+        }
+        try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + folder.resolve(ledger));
+                ResultSet count = connection.createStatement().executeQuery("SELECT count(*) FROM fit")) {
+            return count.getInt(1);
+        } catch (SQLException e) {
+            // Not laid out yet.
+            return 0;
+        }
+    }
+
     @Test
     void anInterruptedRunSaysHowToGoOn() throws Exception {
         Files.writeString(
@@ -169,10 +187,9 @@ class RunIT {
                 Files.readString(folder.resolve("plan.yaml")).replace("repeats: 3", "repeats: 60"));
         Path err = folder.resolve("err");
         Process process = program().start(folder.resolve("out"), err, "run", "plan.yaml", "-o", "long.kfl");
-        for (int i = 0; i < 100 && !Files.exists(folder.resolve("long.kfl")); i++) {
+        for (int i = 0; i < 600 && fits("long.kfl") < 5; i++) {
             Thread.sleep(50);
         }
-        Thread.sleep(700);
         process.destroy();
         assertThat(process.waitFor(20, TimeUnit.SECONDS)).isTrue();
         assertThat(process.exitValue()).isEqualTo(143);

@@ -74,7 +74,7 @@ public final class Adoption {
                 adopted.tasks().stream().map(t -> loaded(t.data())).toList();
         Comparison comparison =
                 new Comparison(adopted.tasks(), candidates, plan.seed().orElse(1L));
-        LedgerWriter writer = LedgerWriter.open(ledger, plan, data, comparison, adopted.kept());
+        LedgerWriter writer = LedgerWriter.open(ledger, plan, data, comparison, adopted.kept(), Optional.empty());
         try (writer) {
             writer.adopt(adopted.fits());
         }
@@ -107,7 +107,8 @@ public final class Adoption {
                 names.get(0),
                 candidates,
                 Evidence.DEFAULT,
-                Choosing.PRESET);
+                Choosing.PRESET,
+                Map.of());
     }
 
     private static LoadedData loaded(DataSet data) {

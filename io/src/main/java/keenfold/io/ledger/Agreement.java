@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Optional;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Comparison;
+import keenfold.core.run.Shard;
 import keenfold.core.run.Task;
 import keenfold.core.split.Splits;
 import keenfold.io.InputException;
@@ -29,6 +30,9 @@ final class Agreement {
 
     /** The key, in the table "about", of what of the predictions is there. */
     static final String KEPT = "kept";
+
+    /** The key, in the table "about", of which share of a comparison is there, if it is one. */
+    static final String SHARD = "shard";
 
     private final Path file;
     private final Connection connection;
@@ -73,6 +77,19 @@ final class Agreement {
                             + program.get().text()
                             + ") has changed since the ledger was made; put the old one back,"
                             + " or name a new ledger with -o");
+        }
+    }
+
+    void checkShard(Optional<Shard> shard) throws SQLException {
+        String there = LedgerReader.about(connection, SHARD);
+        String here = shard.map(Shard::toString).orElse("");
+        if (!there.equals(here)) {
+            throw new InputException(
+                    file.toString(),
+                    there.isEmpty()
+                            ? "is the ledger of a whole run, not of shard " + here + "; name another file with -o"
+                            : "is the ledger of shard " + there + "; go on with --shard " + there
+                                    + ", or join all shards with keenfold merge");
         }
     }
 

@@ -35,8 +35,18 @@ final class LedgerFile {
         }
     }
 
-    /** Opens a ledger for writing; a file that is not there, or empty, is laid out first. */
+    /** Opens a ledger on a local disk for writing; a file that is not there, or empty, is laid out first. */
     static Connection openForWriting(Path file) {
+        return openForWriting(file, false);
+    }
+
+    /**
+     * Opens a ledger for writing; a file that is not there, or empty, is laid out first.
+     *
+     * @param shared whether the disk is shared with other machines: then no other may open it meanwhile, and there is no
+     *     write-ahead log, whose shared memory would be this machine's alone
+     */
+    static Connection openForWriting(Path file, boolean shared) {
         try {
             boolean fresh = !Files.exists(file) || Files.size(file) == 0;
             Connection connection = connect(file, false);
@@ -44,14 +54,24 @@ final class LedgerFile {
                 layOut(connection);
             }
             check(file, connection);
-            run(connection, "PRAGMA journal_mode=WAL");
-            run(connection, "PRAGMA synchronous=NORMAL");
+            run(connection, shared ? "PRAGMA locking_mode=EXCLUSIVE" : "PRAGMA journal_mode=WAL");
+            if (shared) {
+                run(connection, "PRAGMA journal_mode=TRUNCATE");
+            }
+            run(connection, shared ? "PRAGMA synchronous=FULL" : "PRAGMA synchronous=NORMAL");
             return connection;
         } catch (SQLException e) {
             throw unusable(file, e);
         } catch (IOException e) {
             throw new InputException(file.toString(), "cannot be opened: " + e.getMessage(), e);
         }
+    }
+
+    /** Opens a ledger that nobody writes, and settles what an interrupted writer left: its journal is rolled back. */
+    static Connection openSettled(Path file) throws SQLException {
+        Connection connection = check(file, connect(file, false));
+        LedgerFile.number(connection, "SELECT count(*) FROM plan");
+        return connection;
     }
 
     private static Connection connect(Path file, boolean readOnly) throws SQLException {

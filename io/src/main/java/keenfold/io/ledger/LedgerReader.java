@@ -79,6 +79,16 @@ public final class LedgerReader {
         }
     }
 
+    /** Reads the data sets of an open ledger, with their splits. */
+    static List<Task> tasks(Path file, Connection connection, Plan plan) throws SQLException {
+        LedgerReader reader = new LedgerReader(file, connection);
+        List<Task> tasks = new ArrayList<>();
+        for (int t = 0; t < plan.data().size(); t++) {
+            tasks.add(reader.task(t, plan));
+        }
+        return tasks;
+    }
+
     /** Returns a fact about the file, empty if it is not there. */
     static String about(Connection connection, String key) throws SQLException {
         try (PreparedStatement query = connection.prepareStatement("SELECT value FROM about WHERE key = ?")) {
@@ -91,10 +101,7 @@ public final class LedgerReader {
 
     private LedgerContent content() throws SQLException {
         Plan plan = plan();
-        List<Task> tasks = new ArrayList<>();
-        for (int t = 0; t < plan.data().size(); t++) {
-            tasks.add(task(t, plan));
-        }
+        List<Task> tasks = tasks(file, connection, plan);
         List<Candidate> candidates = plan.candidates();
         List<Fit> fits = fits(tasks);
         List<Fit> refits = refits(plan, tasks);
@@ -374,7 +381,7 @@ public final class LedgerReader {
     private InputException damaged(String what) {
         return new InputException(
                 file.toString(),
-                "the ledger is damaged: " + what + " does not agree with its checksum; run the plan again"
-                        + " into a new ledger");
+                "the ledger is damaged: " + what + " does not agree with its checksum; keenfold merge " + file
+                        + " -o NEW.kfl rescues what is sound, and run does the rest");
     }
 }

@@ -27,6 +27,7 @@ import keenfold.core.run.Family;
 import keenfold.core.run.Fit;
 import keenfold.core.run.FitSink;
 import keenfold.core.run.Results;
+import keenfold.core.run.Shard;
 import keenfold.core.run.Task;
 import keenfold.core.run.Unit;
 import keenfold.core.split.Splits;
@@ -76,6 +77,19 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
      * @throws InputException if it holds another comparison, or cannot be written
      */
     public static LedgerWriter open(Path file, Plan plan, List<LoadedData> data, Comparison comparison) {
+        return open(file, plan, data, comparison, Optional.empty());
+    }
+
+    /**
+     * Opens the ledger of a shard, or makes it; without one, of the whole.
+     *
+     * <p>The ledger of a shard may lie on a disk that other machines share: it is locked for them, too, as long as it is
+     * written.
+     *
+     * @throws InputException if it holds another comparison or another shard, or cannot be written
+     */
+    public static LedgerWriter open(
+            Path file, Plan plan, List<LoadedData> data, Comparison comparison, Optional<Shard> shard) {
         for (Candidate candidate : comparison.candidates()) {
             if (AdoptedKind.is(candidate)) {
                 throw new InputException(
@@ -84,21 +98,36 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                                 + "\" was adopted and cannot be run; leave it out of the plan");
             }
         }
-        return open(file, plan, data, comparison, Results.Kept.PROBABILITIES);
+        return open(file, plan, data, comparison, Results.Kept.PROBABILITIES, shard);
     }
 
     /** Opens a ledger that holds what {@code kept} says. */
-    static LedgerWriter open(Path file, Plan plan, List<LoadedData> data, Comparison comparison, Results.Kept kept) {
+    static LedgerWriter open(
+            Path file,
+            Plan plan,
+            List<LoadedData> data,
+            Comparison comparison,
+            Results.Kept kept,
+            Optional<Shard> shard) {
         LedgerLock lock = LedgerLock.of(file);
         try {
-            Connection connection = LedgerFile.openForWriting(file);
+            Connection connection = LedgerFile.openForWriting(file, shard.isPresent());
             try {
                 connection.setAutoCommit(false);
                 if (LedgerFile.number(connection, "SELECT count(*) FROM plan") == 0) {
                     writeHead(connection, plan, data, comparison);
                     insert(connection, "INSERT INTO about VALUES (?, ?)", Agreement.KEPT, kept.name());
+                    if (shard.isPresent()) {
+                        insert(
+                                connection,
+                                "INSERT INTO about VALUES (?, ?)",
+                                Agreement.SHARD,
+                                shard.get().toString());
+                    }
                 } else {
-                    new Agreement(file, connection).check(plan, data, comparison);
+                    Agreement agreement = new Agreement(file, connection);
+                    agreement.check(plan, data, comparison);
+                    agreement.checkShard(shard);
                     // How results are read may have changed since; which fits are made has not.
                     insert(connection, "UPDATE plan SET yaml = ?", PlanWriter.write(plan));
                 }

@@ -1,6 +1,9 @@
 package keenfold.io.plan;
 
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import keenfold.core.infer.Evidence;
 import keenfold.core.metric.Costs;
@@ -22,6 +25,7 @@ import keenfold.io.table.DataSpec;
  * @param candidates in order, families spread out
  * @param evidence how differences are tested
  * @param choosing how one is chosen
+ * @param effort seconds that one unit of a family takes, by its name, for dividing them among shards; may be empty
  */
 public record Plan(
         Optional<String> note,
@@ -33,7 +37,8 @@ public record Plan(
         MetricName primary,
         List<Candidate> candidates,
         Evidence evidence,
-        Choosing choosing) {
+        Choosing choosing,
+        Map<String, Double> effort) {
     /** What is scored where a plan does not say. */
     public static final List<MetricName> METRICS = List.of(
             MetricName.parse("auc"),
@@ -53,6 +58,7 @@ public record Plan(
         data = List.copyOf(data);
         metrics = List.copyOf(metrics);
         candidates = List.copyOf(candidates);
+        effort = Collections.unmodifiableMap(new LinkedHashMap<>(effort));
     }
 
     /** Returns the rule by which one is chosen. */
@@ -63,22 +69,48 @@ public record Plan(
     /** Returns the same plan without a seed. */
     public Plan withoutSeed() {
         return new Plan(
-                note, data, division, Optional.empty(), metrics, costs, primary, candidates, evidence, choosing);
+                note,
+                data,
+                division,
+                Optional.empty(),
+                metrics,
+                costs,
+                primary,
+                candidates,
+                evidence,
+                choosing,
+                effort);
     }
 
     /** Returns the same plan of other files. */
     public Plan withFiles(List<DataSpec> otherData, Division otherDivision) {
-        return new Plan(note, otherData, otherDivision, seed, metrics, costs, primary, candidates, evidence, choosing);
+        return new Plan(
+                note, otherData, otherDivision, seed, metrics, costs, primary, candidates, evidence, choosing, effort);
     }
 
     /** Returns the same plan of other candidates. */
     public Plan withCandidates(List<Candidate> others) {
-        return new Plan(note, data, division, seed, metrics, costs, primary, others, evidence, choosing);
+        return new Plan(note, data, division, seed, metrics, costs, primary, others, evidence, choosing, effort);
+    }
+
+    /** Returns the same plan with other efforts, which change nothing about its fits. */
+    public Plan withEffort(Map<String, Double> other) {
+        return new Plan(note, data, division, seed, metrics, costs, primary, candidates, evidence, choosing, other);
     }
 
     /** Returns the same plan with a seed. */
     public Plan withSeed(long drawn) {
         return new Plan(
-                note, data, division, Optional.of(drawn), metrics, costs, primary, candidates, evidence, choosing);
+                note,
+                data,
+                division,
+                Optional.of(drawn),
+                metrics,
+                costs,
+                primary,
+                candidates,
+                evidence,
+                choosing,
+                effort);
     }
 }

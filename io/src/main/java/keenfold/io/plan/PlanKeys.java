@@ -35,7 +35,13 @@ public final class PlanKeys {
                     "none",
                     "what each kind of prediction costs, for the metric cost; what is not named costs 0"),
             new Key("evidence", "map", "see below", "how differences are tested"),
-            new Key("pick", "map", "rule: one-se", "how one is chosen"));
+            new Key("pick", "map", "rule: one-se", "how one is chosen"),
+            new Key(
+                    "effort",
+                    "{CANDIDATE: seconds}",
+                    "all alike",
+                    "what one unit of each candidate takes, by which shards get shares that take as long; scatter measures"
+                            + " it"));
 
     /** Keys of an entry of {@code data}. */
     public static final List<Key> DATA = List.of(

@@ -23,6 +23,7 @@ import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.SimplerBy;
 import keenfold.core.run.Candidate;
+import keenfold.core.run.Family;
 import keenfold.core.split.LeaveOneOut;
 import keenfold.io.InputException;
 import keenfold.io.Nearest;
@@ -137,7 +138,8 @@ public final class PlanReader {
                 primary,
                 candidates,
                 key("evidence").map(e -> evidence(e, candidates)).orElse(Evidence.DEFAULT),
-                key("pick").map(PlanReader::choosing).orElse(Choosing.PRESET));
+                key("pick").map(PlanReader::choosing).orElse(Choosing.PRESET),
+                key("effort").map(e -> effort(e, candidates)).orElse(Map.of()));
     }
 
     private Optional<PlanNode> key(String name) {
@@ -281,6 +283,23 @@ public final class PlanReader {
             byActual.put(actual.text(), own);
         });
         return node.check(() -> new Costs(byActual));
+    }
+
+    private static Map<String, Double> effort(PlanNode node, List<Candidate> candidates) {
+        List<String> known = Family.of(candidates).stream().map(Family::name).toList();
+        Map<String, Double> effort = new LinkedHashMap<>();
+        node.entries().forEach((name, seconds) -> {
+            String family = name.as(t -> {
+                Checks.that(known.contains(t), "no candidate is called \"%s\"%s", t, Nearest.hint(t, known));
+                return t;
+            });
+            double value = seconds.number();
+            if (!(value > 0)) {
+                throw seconds.wrong("expected a number above 0");
+            }
+            effort.put(family, value);
+        });
+        return effort;
     }
 
     private static Evidence evidence(PlanNode node, List<Candidate> candidates) {

@@ -33,11 +33,12 @@ public final class PlanWriter {
 
     private static final String EVIDENCE = "evidence: ";
     private static final String PICK = "pick: ";
+    private static final String EFFORT = "effort: ";
 
     /** Returns what of a plan's YAML decides which fits are made: all but how they are read. */
     public static List<String> ofFits(String yaml) {
         return yaml.lines()
-                .filter(l -> !l.startsWith(EVIDENCE) && !l.startsWith(PICK))
+                .filter(l -> !l.startsWith(EVIDENCE) && !l.startsWith(PICK) && !l.startsWith(EFFORT))
                 .toList();
     }
 
@@ -96,6 +97,11 @@ public final class PlanWriter {
             pick.put("failed", "allow");
         }
         out.append(PICK).append(map(pick)).append('\n');
+        if (!plan.effort().isEmpty()) {
+            Map<String, String> effort = new LinkedHashMap<>();
+            plan.effort().forEach((name, seconds) -> effort.put(scalar(name), Decimals.exact(seconds)));
+            out.append(EFFORT).append(map(effort)).append('\n');
+        }
         return out.toString();
     }
 

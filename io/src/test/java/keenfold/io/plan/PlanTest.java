@@ -61,6 +61,7 @@ class PlanTest {
               tower: {classifier: stack, members: [council, as-is], with: tree, folds: 3}
             evidence: {draws: 2000, level: 0.9, margin: 0.02, against: near/5, method: cases-bca, adjust: none, refit: 60}
             pick: {rule: {m-se: 0.5}, simpler-by: columns, failed: allow}
+            effort: {near: 0.5, bush: 12}
             """;
 
     @Test

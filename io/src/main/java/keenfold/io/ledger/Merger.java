@@ -1,0 +1,547 @@
+package keenfold.io.ledger;
+
+import java.io.IOException;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import keenfold.core.data.Checks;
+import keenfold.core.metric.Metric;
+import keenfold.core.run.Resamples;
+import keenfold.core.run.Task;
+import keenfold.core.split.KFold;
+import keenfold.core.split.Splits;
+import keenfold.io.InputException;
+import keenfold.io.plan.Plan;
+import keenfold.io.plan.PlanReader;
+import keenfold.io.plan.PlanWriter;
+
+/**
+ * Joins ledgers of the same plan and data, such as the shards of a run, and rescues what is sound of damaged ones.
+ *
+ * <p>Every fit is checked against its checksum on the way. The joined ledger is made beside its name and takes it when it is
+ * whole, so that an interruption leaves nothing that could be taken for it.
+ */
+public final class Merger implements AutoCloseable {
+    private static final String[] HEAD = {"about", "plan", "dataset", "class", "split", "side", "candidate", "opening"};
+    private static final int BATCH = 10_000;
+
+    private final Path target;
+    private final Path part;
+    private final LedgerLock lock;
+    private final Connection into;
+    private final List<Source> sources = new ArrayList<>();
+    private final Map<List<Integer>, Task> resampled = new HashMap<>();
+    private final Map<List<Integer>, Integer> tested = new HashMap<>();
+    private Optional<Plan> first = Optional.empty();
+    private List<Task> tasks = List.of();
+
+    /** What was taken from one ledger. */
+    private static final class Source {
+        private final Path file;
+        private long taken;
+        private long twice;
+        private final List<String> damaged = new ArrayList<>();
+
+        Source(Path file) {
+            this.file = file;
+        }
+    }
+
+    /**
+     * What came of one ledger.
+     *
+     * @param file its name
+     * @param taken how many fits came from it
+     * @param twice how many were there already, and the same
+     * @param damaged what was left out, in words
+     */
+    public record Part(Path file, long taken, long twice, List<String> damaged) {
+        /** Copies the list. */
+        public Part {
+            damaged = List.copyOf(damaged);
+        }
+    }
+
+    /**
+     * What came of it all.
+     *
+     * @param parts in the order of the ledgers
+     * @param fits how many there are now
+     * @param expected how many a whole run has
+     * @param missing how many are missing, by candidate, of those that miss any
+     */
+    public record Report(List<Part> parts, long fits, long expected, Map<String, Long> missing) {
+        /** Copies the list. */
+        public Report {
+            parts = List.copyOf(parts);
+        }
+    }
+
+    private Merger(Path target) throws SQLException, IOException {
+        this.target = target;
+        this.part = target.resolveSibling(target.getFileName() + ".part");
+        this.lock = LedgerLock.of(target);
+        Files.deleteIfExists(part);
+        this.into = LedgerFile.openForWriting(part);
+        // Until it is whole, nobody needs it to survive anything.
+        LedgerFile.run(into, "PRAGMA journal_mode=OFF");
+        LedgerFile.run(into, "PRAGMA synchronous=OFF");
+    }
+
+    /**
+     * Joins ledgers.
+     *
+     * @throws InputException if one is being written, is of another plan or other data, or says something else of the same
+     *     fit, or if the target is there already
+     */
+    public static Report merge(List<Path> ledgers, Path target) {
+        Checks.that(!ledgers.isEmpty(), "no ledger to join");
+        if (Files.exists(target)) {
+            throw new InputException(target.toString(), "is there already; name another file with -o");
+        }
+        try (Merger merger = new Merger(target)) {
+            for (Path ledger : ledgers) {
+                merger.add(ledger);
+            }
+            return merger.end();
+        } catch (SQLException e) {
+            throw LedgerFile.unusable(target, e);
+        } catch (IOException e) {
+            throw new InputException(target.toString(), "cannot be written: " + e.getMessage(), e);
+        }
+    }
+
+    private void add(Path file) throws SQLException {
+        Source source = new Source(file);
+        if (!Files.exists(file)) {
+            throw new InputException(file.toString(), "there is no such ledger");
+        }
+        // Held meanwhile, so that no shard is read while it is written.
+        LedgerLock held = LedgerLock.of(file);
+        try (Connection from = LedgerFile.openSettled(file)) {
+            head(file, from);
+            fits(source, from);
+        } catch (SQLException e) {
+            source.damaged.add("nothing of it can be read: " + e.getMessage());
+        } finally {
+            held.close();
+        }
+        sources.add(source);
+    }
+
+    /** Takes plan, data sets and splits of the first ledger, and compares those of all others with them. */
+    private void head(Path file, Connection from) throws SQLException {
+        String yaml = text(from, "SELECT yaml FROM plan");
+        if (yaml.isEmpty()) {
+            throw new InputException(file.toString(), "holds no plan: it was never filled");
+        }
+        if (tasks.isEmpty()) {
+            Plan plan = PlanReader.parse(file + " (plan)", yaml);
+            List<Task> own = LedgerReader.tasks(file, from, plan);
+            for (String table : HEAD) {
+                copy(from, table);
+            }
+            LedgerFile.run(into, "DELETE FROM about WHERE key = '" + Agreement.SHARD + "'");
+            tasks = own;
+            first = Optional.of(plan);
+            return;
+        }
+        List<String> here = PlanWriter.ofFits(yaml);
+        List<String> before = PlanWriter.ofFits(text(into, "SELECT yaml FROM plan"));
+        if (!here.equals(before)) {
+            int i = 0;
+            while (i < here.size() && i < before.size() && here.get(i).equals(before.get(i))) {
+                i++;
+            }
+            throw new InputException(
+                    file.toString(),
+                    "is of another plan than the ledgers before it: it says \""
+                            + (i < here.size() ? here.get(i).strip() : "nothing more") + "\", they \""
+                            + (i < before.size() ? before.get(i).strip() : "nothing more") + "\"");
+        }
+        for (String query : new String[] {
+            "SELECT group_concat(name || ' ' || fingerprint, ', ') FROM (SELECT * FROM dataset ORDER BY id)",
+            "SELECT group_concat(key || '=' || value, ', ') FROM (SELECT * FROM about WHERE key NOT IN ('program', '"
+                    + Agreement.SHARD + "') ORDER BY key)",
+            "SELECT group_concat(hex(folds)) FROM (SELECT * FROM split ORDER BY dataset, repeat)",
+            "SELECT group_concat(hex(counts)) FROM (SELECT * FROM side ORDER BY dataset, repeat, fold)"
+        }) {
+            if (!text(from, query).equals(text(into, query))) {
+                throw new InputException(
+                        file.toString(),
+                        query.contains("fingerprint")
+                                ? "is of other data than the ledgers before it (fingerprints differ)"
+                                : query.contains("about")
+                                        ? "was run otherwise than the ledgers before it (train scores, programs, or what"
+                                                + " of the predictions is kept)"
+                                        : "has other splits than the ledgers before it");
+            }
+        }
+    }
+
+    private Plan plan() {
+        return first.orElseThrow();
+    }
+
+    private static String text(Connection from, String query) throws SQLException {
+        try (Statement statement = from.createStatement();
+                ResultSet row = statement.executeQuery(query)) {
+            return row.next() ? Optional.ofNullable(row.getString(1)).orElse("") : "";
+        }
+    }
+
+    private void copy(Connection from, String table) throws SQLException {
+        try (Statement statement = from.createStatement();
+                ResultSet row = statement.executeQuery("SELECT * FROM " + table)) {
+            int columns = row.getMetaData().getColumnCount();
+            String marks = String.join(", ", java.util.Collections.nCopies(columns, "?"));
+            try (PreparedStatement write = into.prepareStatement("INSERT INTO " + table + " VALUES (" + marks + ")")) {
+                while (row.next()) {
+                    for (int c = 1; c <= columns; c++) {
+                        write.setObject(c, row.getObject(c));
+                    }
+                    write.executeUpdate();
+                }
+            }
+        }
+    }
+
+    /** One fit after another by its number, so that a page that cannot be read costs its own fits alone. */
+    private void fits(Source source, Connection from) throws SQLException {
+        into.setAutoCommit(false);
+        int last = LedgerFile.number(from, "SELECT max(id) FROM fit");
+        try (PreparedStatement fit = from.prepareStatement("SELECT * FROM fit WHERE id = ?");
+                PreparedStatement scores =
+                        from.prepareStatement("SELECT side, metric, value FROM score WHERE fit = ?");
+                PreparedStatement prediction =
+                        from.prepareStatement("SELECT probabilities, labels FROM prediction WHERE fit = ?");
+                Copy copy = new Copy()) {
+            for (int id = 1; id <= last; id++) {
+                try {
+                    Optional<Row> row = Row.read(id, fit, scores, prediction);
+                    if (row.isPresent()) {
+                        take(source, row.get(), copy);
+                    }
+                } catch (SQLException e) {
+                    source.damaged.add("fit number " + id + " cannot be read (" + e.getMessage() + ")");
+                }
+                if (id % BATCH == 0) {
+                    into.commit();
+                }
+            }
+        } finally {
+            into.commit();
+            into.setAutoCommit(true);
+        }
+    }
+
+    private void take(Source source, Row row, Copy copy) throws SQLException {
+        if (!sound(row)) {
+            source.damaged.add(place(row) + " does not agree with its checksum");
+            return;
+        }
+        Optional<There> there = copy.find(row);
+        if (there.isPresent() && there.get().ok == row.ok) {
+            if (there.get().crc != row.crc) {
+                throw new InputException(
+                        source.file.toString(),
+                        place(row) + " is in a ledger before it too, and differs: one of them was not made by this"
+                                + " plan, data and program");
+            }
+            source.twice++;
+            return;
+        }
+        if (there.isPresent() && !row.ok) {
+            // Where one of two failed, for want of time or memory, the other one counts.
+            source.twice++;
+            return;
+        }
+        if (there.isPresent()) {
+            copy.forget(there.get());
+        }
+        copy.write(row);
+        source.taken++;
+    }
+
+    private String place(Row row) {
+        String name = row.candidate < plan().candidates().size()
+                ? plan().candidates().get(row.candidate).name()
+                : "number " + row.candidate;
+        return (row.purpose.equals("refit") ? "refit " + (row.resample + 1) + ", " : "") + "the fit of " + name
+                + ", repeat " + (row.repeat + 1) + ", fold " + (row.fold + 1);
+    }
+
+    /** Whether scores and predictions are those that the checksum was made of. */
+    private boolean sound(Row row) {
+        if (row.task < 0
+                || row.task >= tasks.size()
+                || row.candidate >= plan().candidates().size()) {
+            return false;
+        }
+        if (!row.ok) {
+            return true;
+        }
+        try {
+            List<Metric> metrics = tasks.get(row.task).metrics();
+            double[] test = row.scores("test", metrics);
+            double[] train = row.scores("train", metrics);
+            int classes = tasks.get(row.task).data().classes().count();
+            boolean none = row.probabilities.length == 0;
+            int rows = none ? 0 : tested(row);
+            double[] stored = none ? new double[0] : Blobs.doubles(row.probabilities, rows * (classes - 1));
+            Optional<int[]> labels = row.labels.map(b -> Blobs.ints(b, rows));
+            return Blobs.crc(test, Blobs.followed(stored, labels), train) == row.crc;
+        } catch (IllegalArgumentException | IndexOutOfBoundsException e) {
+            return false;
+        }
+    }
+
+    /** How many rows a fit was tested on. */
+    private int tested(Row row) {
+        boolean refit = row.purpose.equals("refit");
+        return tested.computeIfAbsent(List.of(refit ? row.resample : -1, row.task, row.repeat, row.fold), k -> {
+            Splits splits =
+                    refit ? resampled(row).splits() : tasks.get(row.task).splits();
+            return splits.at(row.repeat, row.fold).test().toArray().length;
+        });
+    }
+
+    private Task resampled(Row row) {
+        return resampled.computeIfAbsent(List.of(row.task, row.resample), k -> {
+            KFold scheme = plan().division()
+                    .scheme()
+                    .filter(KFold.class::isInstance)
+                    .map(KFold.class::cast)
+                    .orElseThrow(() -> new IllegalArgumentException("refits without folds"));
+            return Resamples.resample(tasks.get(row.task), scheme, plan().seed().orElse(0L), row.resample);
+        });
+    }
+
+    /** A fit with its scores and predictions. */
+    private static final class Row {
+        private static final String[] OTHERS = {
+            "message",
+            "train_seconds",
+            "train_cpu_seconds",
+            "predict_seconds",
+            "predict_cpu_seconds",
+            "size",
+            "chosen",
+            "shared",
+            "threshold",
+            "columns"
+        };
+
+        private final String purpose;
+        private final int resample;
+        private final int task;
+        private final int candidate;
+        private final int repeat;
+        private final int fold;
+        private final boolean ok;
+        private final long crc;
+        private final Object[] others = new Object[OTHERS.length];
+        private final List<Object[]> scores = new ArrayList<>();
+        private byte[] probabilities = new byte[0];
+        private boolean predicted;
+        private Optional<byte[]> labels = Optional.empty();
+
+        private Row(ResultSet row) throws SQLException {
+            purpose = row.getString("purpose");
+            resample = row.getInt("resample");
+            task = row.getInt("dataset");
+            candidate = row.getInt("candidate");
+            repeat = row.getInt("repeat");
+            fold = row.getInt("fold");
+            ok = row.getString("status").equals("ok");
+            crc = row.getLong("crc");
+            for (int i = 0; i < others.length; i++) {
+                others[i] = row.getObject(OTHERS[i]);
+            }
+        }
+
+        static Optional<Row> read(int id, PreparedStatement fit, PreparedStatement scores, PreparedStatement prediction)
+                throws SQLException {
+            fit.setInt(1, id);
+            Row made;
+            try (ResultSet row = fit.executeQuery()) {
+                if (!row.next()) {
+                    return Optional.empty();
+                }
+                made = new Row(row);
+            }
+            scores.setInt(1, id);
+            try (ResultSet row = scores.executeQuery()) {
+                while (row.next()) {
+                    made.scores.add(new Object[] {row.getString(1), row.getString(2), row.getObject(3)});
+                }
+            }
+            prediction.setInt(1, id);
+            try (ResultSet row = prediction.executeQuery()) {
+                if (row.next()) {
+                    made.predicted = true;
+                    made.probabilities = Optional.ofNullable(row.getBytes(1)).orElse(new byte[0]);
+                    made.labels = Optional.ofNullable(row.getBytes(2));
+                }
+            }
+            return Optional.of(made);
+        }
+
+        double[] scores(String side, List<Metric> metrics) {
+            List<Object[]> own = scores.stream().filter(s -> s[0].equals(side)).toList();
+            double[] values = new double[own.isEmpty() ? 0 : metrics.size()];
+            for (Object[] score : own) {
+                for (int m = 0; m < values.length; m++) {
+                    if (metrics.get(m).name().equals(score[1])) {
+                        values[m] = score[2] instanceof Number n ? n.doubleValue() : Double.NaN;
+                    }
+                }
+            }
+            return values;
+        }
+    }
+
+    /** A fit that the joined ledger has already. */
+    private record There(int id, long crc, boolean ok) {}
+
+    /** Writes fits into the joined ledger. */
+    private final class Copy implements AutoCloseable {
+        private final PreparedStatement find =
+                into.prepareStatement("SELECT id, crc, status FROM fit WHERE purpose = ? AND"
+                        + " resample = ? AND dataset = ? AND candidate = ? AND repeat = ? AND fold = ?");
+        private final PreparedStatement fit =
+                into.prepareStatement("INSERT INTO fit (purpose, resample, dataset, candidate,"
+                        + " repeat, fold, status, crc, " + String.join(", ", Row.OTHERS)
+                        + ") VALUES (?, ?, ?, ?, ?, ?, ?, ?, "
+                        + String.join(", ", java.util.Collections.nCopies(Row.OTHERS.length, "?")) + ") RETURNING id");
+        private final PreparedStatement score = into.prepareStatement("INSERT INTO score VALUES (?, ?, ?, ?)");
+        private final PreparedStatement prediction = into.prepareStatement("INSERT INTO prediction VALUES (?, ?, ?)");
+
+        Copy() throws SQLException {}
+
+        private void place(PreparedStatement to, Row row) throws SQLException {
+            to.setString(1, row.purpose);
+            to.setInt(2, row.resample);
+            to.setInt(3, row.task);
+            to.setInt(4, row.candidate);
+            to.setInt(5, row.repeat);
+            to.setInt(6, row.fold);
+        }
+
+        Optional<There> find(Row row) throws SQLException {
+            place(find, row);
+            try (ResultSet found = find.executeQuery()) {
+                return found.next()
+                        ? Optional.of(new There(
+                                found.getInt(1),
+                                found.getLong(2),
+                                found.getString(3).equals("ok")))
+                        : Optional.empty();
+            }
+        }
+
+        void forget(There failed) throws SQLException {
+            LedgerFile.run(into, "DELETE FROM fit WHERE id = " + failed.id);
+        }
+
+        void write(Row row) throws SQLException {
+            place(fit, row);
+            fit.setString(7, row.ok ? "ok" : "failed");
+            fit.setLong(8, row.crc);
+            for (int i = 0; i < row.others.length; i++) {
+                fit.setObject(9 + i, row.others[i]);
+            }
+            int id;
+            try (ResultSet made = fit.executeQuery()) {
+                made.next();
+                id = made.getInt(1);
+            }
+            for (Object[] one : row.scores) {
+                score.setInt(1, id);
+                score.setObject(2, one[0]);
+                score.setObject(3, one[1]);
+                score.setObject(4, one[2]);
+                score.executeUpdate();
+            }
+            if (row.predicted) {
+                prediction.setInt(1, id);
+                prediction.setBytes(2, row.probabilities);
+                if (row.labels.isPresent()) {
+                    prediction.setBytes(3, row.labels.get());
+                } else {
+                    prediction.setNull(3, java.sql.Types.BLOB);
+                }
+                prediction.executeUpdate();
+            }
+        }
+
+        @Override
+        public void close() throws SQLException {
+            for (PreparedStatement one : List.of(find, fit, score, prediction)) {
+                one.close();
+            }
+        }
+    }
+
+    private Report end() throws SQLException, IOException {
+        if (tasks.isEmpty()) {
+            throw new InputException(
+                    sources.get(0).file.toString(),
+                    "nothing can be rescued: " + String.join("; ", sources.get(0).damaged));
+        }
+        long fits = LedgerFile.number(into, "SELECT count(*) FROM fit");
+        Map<String, Long> missing = new java.util.LinkedHashMap<>();
+        long expected = 0;
+        int refits = plan().evidence().refits();
+        for (int c = 0; c < plan().candidates().size(); c++) {
+            long own = 0;
+            for (Task task : tasks) {
+                own += task.splits().count()
+                        + (refits > 0 ? (long) refits * task.splits().folds(0) : 0);
+            }
+            expected += own;
+            long there = LedgerFile.number(into, "SELECT count(*) FROM fit WHERE candidate = " + c);
+            if (there < own) {
+                missing.put(plan().candidates().get(c).name(), own - there);
+            }
+        }
+        LedgerFile.run(into, "PRAGMA journal_mode=DELETE");
+        into.close();
+        try (FileChannel channel = FileChannel.open(part, StandardOpenOption.WRITE)) {
+            channel.force(true);
+        }
+        Files.move(part, target, StandardCopyOption.ATOMIC_MOVE);
+        return new Report(
+                sources.stream()
+                        .map(s -> new Part(s.file, s.taken, s.twice, s.damaged))
+                        .toList(),
+                fits,
+                expected,
+                missing);
+    }
+
+    @Override
+    public void close() throws SQLException, IOException {
+        try {
+            into.close();
+            for (String end : Arrays.asList("", "-journal", "-wal", "-shm")) {
+                Files.deleteIfExists(part.resolveSibling(part.getFileName() + end));
+            }
+        } finally {
+            lock.close();
+        }
+    }
+}
