@@ -30,6 +30,7 @@ final class Execution {
     private final Console console;
     private final Common common;
     private final int threads;
+    private Optional<ShardStatus> status = Optional.empty();
 
     Execution(Console console, Common common, int threads) {
         this.console = console;
@@ -45,6 +46,12 @@ final class Execution {
      */
     int run(Job job, Path ledger, boolean retry, String goOn) {
         return run(job, ledger, retry, goOn, Optional.empty());
+    }
+
+    /** Says how far it is in a file. */
+    Execution telling(ShardStatus to) {
+        status = Optional.of(to);
+        return this;
     }
 
     /** Fills the ledger of a shard, or of the whole without one. */
@@ -87,6 +94,7 @@ final class Execution {
                     (n, u) -> shares.isEmpty() || shares.get().has(shard.orElseThrow(), n, u));
             int units = missing.size()
                     + refits.stream().mapToInt(r -> r.units().size()).sum();
+            status.ifPresent(s -> s.begin(units));
             if (units == 0) {
                 console.say(
                         "nothing to do: " + ledger + " has all " + all.size() + " units of "
@@ -111,12 +119,14 @@ final class Execution {
                             reasons.merge(name + ": " + f.reason(), 1, Integer::sum);
                         });
                         progress.step();
+                        status.ifPresent(s -> s.step(failed.get()));
                     });
                     for (Refit refit : refits) {
                         FitSink sink = writer.refits(refit.number());
                         runner.run(refit.comparison().get(), refit.units(), (unit, fits) -> {
                             sink.accept(unit, fits);
                             progress.step();
+                            status.ifPresent(s -> s.step(failed.get()));
                         });
                     }
                 }
@@ -126,6 +136,8 @@ final class Execution {
             writer.close();
             removeHook(onSignal);
         }
+        // Only now is everything in the ledger.
+        status.ifPresent(s -> s.end(failed.get()));
         reasons.entrySet().stream()
                 .limit(MOST_REASONS)
                 .forEach(e -> console.say(

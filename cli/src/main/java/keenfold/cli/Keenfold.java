@@ -36,6 +36,7 @@ final class Keenfold implements Callable<Integer> {
         commands.put("draft", DraftCommand::new);
         commands.put("folds", FoldsCommand::new);
         commands.put("run", RunCommand::new);
+        commands.put("scatter", ScatterCommand::new);
         commands.put("merge", MergeCommand::new);
         commands.put("adopt", AdoptCommand::new);
         commands.put("scores", ScoresCommand::new);

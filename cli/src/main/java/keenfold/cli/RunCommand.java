@@ -62,6 +62,12 @@ final class RunCommand implements Callable<Integer> {
                     + " from-env takes both from the scheduler whose job this is")
     private Optional<String> shard = Optional.empty();
 
+    @Option(
+            names = "--status",
+            paramLabel = "FILE",
+            description = "with --shard: says in this file how far it is, for scatter --status")
+    private Optional<Path> status = Optional.empty();
+
     @Spec
     private CommandSpec command;
 
@@ -94,16 +100,18 @@ final class RunCommand implements Callable<Integer> {
         Job made = Job.of(seeded, plan.toString(), folders);
         Job job = new Job(made.plan(), made.data(), made.comparison().withTrainScores(trainScores));
         console.notices(job.notices(), common);
-        int failed = new Execution(console, common, workers)
-                .run(
-                        job,
-                        ledger,
-                        retry,
-                        "keenfold run " + plan + " -o " + ledger
-                                + share.map(s -> " --shard " + s).orElse("")
-                                + (trainScores ? " --train-scores" : "")
-                                + (allowCommands ? " --allow-commands" : ""),
-                        share);
+        Execution execution = new Execution(console, common, workers);
+        status.ifPresent(f ->
+                execution.telling(new ShardStatus(f, share.map(Shard::toString).orElse("1/1"))));
+        int failed = execution.run(
+                job,
+                ledger,
+                retry,
+                "keenfold run " + plan + " -o " + ledger
+                        + share.map(s -> " --shard " + s).orElse("")
+                        + (trainScores ? " --train-scores" : "")
+                        + (allowCommands ? " --allow-commands" : ""),
+                share);
         console.say(
                 share.map(s -> "shard " + s + " is done; join all with: keenfold merge SHARD... -o LEDGER")
                         .orElse("seed " + seeded.seed().orElseThrow() + "; read with: keenfold scores " + ledger

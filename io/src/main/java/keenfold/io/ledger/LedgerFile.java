@@ -29,7 +29,10 @@ final class LedgerFile {
                     file.toString(), "there is no such ledger; \"keenfold run PLAN -o LEDGER\" makes one");
         }
         try {
+            settle(file);
             return check(file, connect(file, true));
+        } catch (IOException e) {
+            throw new InputException(file.toString(), "cannot be read: " + e.getMessage(), e);
         } catch (SQLException e) {
             throw unusable(file, e);
         }
@@ -64,6 +67,19 @@ final class LedgerFile {
             throw unusable(file, e);
         } catch (IOException e) {
             throw new InputException(file.toString(), "cannot be opened: " + e.getMessage(), e);
+        }
+    }
+
+    /** Rolls back what a killed writer of a shard left half written: who only reads may not do that. */
+    private static void settle(Path file) throws IOException, SQLException {
+        Path journal = file.resolveSibling(file.getFileName() + "-journal");
+        if (Files.exists(journal) && Files.size(journal) > 0 && Files.isWritable(file)) {
+            LedgerLock held = LedgerLock.of(file);
+            try {
+                openSettled(file).close();
+            } finally {
+                held.close();
+            }
         }
     }
 
@@ -150,6 +166,13 @@ final class LedgerFile {
         String cause = String.valueOf(e.getMessage());
         if (cause.contains("NOTADB")) {
             return new InputException(file.toString(), "is no ledger (not an SQLite file)", e);
+        }
+        if (cause.contains("BUSY")) {
+            return new InputException(
+                    file.toString(),
+                    "is the ledger of a shard that is being written, and kept from all others meanwhile; wait until it is"
+                            + " done",
+                    e);
         }
         if (cause.contains("FULL")) {
             return new InputException(

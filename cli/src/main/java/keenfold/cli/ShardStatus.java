@@ -1,0 +1,126 @@
+package keenfold.cli;
+
+import com.fasterxml.jackson.core.JsonFactory;
+import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonToken;
+import java.io.IOException;
+import java.io.StringWriter;
+import java.net.InetAddress;
+import java.net.UnknownHostException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Optional;
+
+/**
+ * How far a shard is, in a small file that is replaced as a whole: who reads it meets the old state or the new one, and the
+ * ledger, which other machines must not open meanwhile, stays closed. A file that cannot be written stops nothing.
+ */
+final class ShardStatus {
+    private static final Duration BETWEEN = Duration.ofSeconds(2);
+
+    private final Path file;
+    private final String shard;
+    private final Instant started = Instant.now();
+    private Instant written = Instant.EPOCH;
+    private int units;
+    private int done;
+
+    ShardStatus(Path file, String shard) {
+        this.file = file;
+        this.shard = shard;
+    }
+
+    /** What a file says. */
+    record Told(
+            String shard,
+            String state,
+            int units,
+            int done,
+            int failed,
+            String host,
+            Instant started,
+            Instant updated) {}
+
+    synchronized void begin(int all) {
+        units = all;
+        write("running", 0);
+    }
+
+    synchronized void step(int failed) {
+        done++;
+        if (Duration.between(written, Instant.now()).compareTo(BETWEEN) >= 0) {
+            write("running", failed);
+        }
+    }
+
+    synchronized void end(int failed) {
+        write(done < units ? "stopped" : "done", failed);
+    }
+
+    private void write(String state, int failed) {
+        written = Instant.now();
+        Path part = file.resolveSibling(file.getFileName() + ".part");
+        try {
+            StringWriter text = new StringWriter();
+            try (JsonGenerator json = new JsonFactory().createGenerator(text)) {
+                json.writeStartObject();
+                json.writeStringField("shard", shard);
+                json.writeStringField("state", state);
+                json.writeNumberField("units", units);
+                json.writeNumberField("done", done);
+                json.writeNumberField("failed", failed);
+                json.writeStringField("host", host());
+                json.writeStringField("started", started.toString());
+                json.writeStringField("updated", written.toString());
+                json.writeEndObject();
+            }
+            Files.writeString(part, text + "\n");
+            Files.move(part, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+        } catch (IOException e) {
+            part.toFile().delete();
+        }
+    }
+
+    private static String host() {
+        try {
+            return InetAddress.getLocalHost().getHostName();
+        } catch (UnknownHostException e) {
+            return "unknown";
+        }
+    }
+
+    /** Reads a file; nothing if it is not there, or says nothing. */
+    static Optional<Told> read(Path file) {
+        Map<String, String> all = new HashMap<>();
+        try (JsonParser json = new JsonFactory().createParser(file.toFile())) {
+            while (json.nextToken() != null) {
+                if (json.currentToken() == JsonToken.FIELD_NAME) {
+                    String name = json.currentName();
+                    json.nextToken();
+                    all.put(name, json.getText());
+                }
+            }
+            return Optional.of(new Told(
+                    text(all, "shard"),
+                    text(all, "state"),
+                    Integer.parseInt(text(all, "units")),
+                    Integer.parseInt(text(all, "done")),
+                    Integer.parseInt(text(all, "failed")),
+                    text(all, "host"),
+                    Instant.parse(text(all, "started")),
+                    Instant.parse(text(all, "updated"))));
+        } catch (IOException | RuntimeException e) {
+            return Optional.empty();
+        }
+    }
+
+    private static String text(Map<String, String> all, String key) {
+        return Optional.ofNullable(all.get(key)).orElseThrow();
+    }
+}
