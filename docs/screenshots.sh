@@ -37,7 +37,7 @@ S
 
 wanted=$*
 mkdir -p "$shots"
-cp "$root"/demo/*.csv "$work"
+cp "$root"/demo/*.csv "$root"/demo/demo.yaml "$work"
 (cd "$work" && keenfold demo show --quiet >/dev/null)
 shot survey 'keenfold survey hives.csv --target wintered'
 shot catalog 'keenfold catalog svm; keenfold catalog network' 48
@@ -51,7 +51,6 @@ shot scores 'keenfold scores few.kfl --metric auc --metric log-loss'
 shot contrast 'keenfold contrast show/demo.kfl --dataset hives'
 shot across 'keenfold contrast show/demo.kfl --across --quiet | head -46'
 shot thresholds 'keenfold scores show/demo.kfl --dataset hives --thresholds --candidate council --cost no:yes=5 --cost yes:no=1 --quiet'
-shot columns 'keenfold scores few.kfl --by column'
 cat > "$work/hold.yaml" <<'Y'
 keenfold: 1
 data: [{file: hives.csv, target: wintered, positive: no, groups: apiary, leave-out: [hive_id, inspected]}]
@@ -71,6 +70,7 @@ shot show 'keenfold show tree.kfm' 56
 if [ -z "$wanted" ] || [[ " $wanted " == *" figure-tree "* ]]; then
   (cd "$work" && keenfold show tree.kfm --figure "$shots/figure-tree.png" --quiet)
 fi
+shot scatter 'keenfold scatter demo.yaml --shards 4 -o spread; spread/shard.sh 1 >/dev/null 2>&1; spread/shard.sh 3 >/dev/null 2>&1; keenfold scatter --status spread; keenfold merge spread/ledgers/*.kfl -o some.kfl' 48
 shot pick 'keenfold pick few.kfl' 62
 shot draw 'keenfold draw few.kfl --figure means; keenfold draw few.kfl --figure roc --candidate woods --candidate near/9 --quiet' 72
 if [ -z "$wanted" ] || [[ " $wanted " == *" report "* ]]; then
