@@ -331,7 +331,7 @@ final class ScatterCommand implements Callable<Integer> {
                         "asked for: " + minutes + " min"
                                 + (effort.isEmpty()
                                         ? " (nothing was timed)"
-                                        : ", three times that and a minute to start")
+                                        : " (three times the longest and a minute to start, at least 5)")
                                 + "; " + megabytes + " MB",
                         0));
         console.out().println();

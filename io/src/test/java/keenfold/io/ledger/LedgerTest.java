@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.Statement;
@@ -177,6 +178,32 @@ class LedgerTest {
         file().toFile().delete();
         run(Integer.MAX_VALUE);
         assertThat(repeated).isEqualTo(exported());
+    }
+
+    /** A shard's writer that is killed in the middle of writing a page leaves its journal; who reads next rolls it back. */
+    @Test
+    void aJournalThatWasLeftIsRolledBackBeforeReading() throws Exception {
+        run(Integer.MAX_VALUE);
+        String before = exported();
+        Path live = folder.resolve("live.kfl");
+        Files.copy(file(), live);
+        try (Connection writer = DriverManager.getConnection("jdbc:sqlite:" + live)) {
+            LedgerFile.run(writer, "PRAGMA journal_mode=TRUNCATE");
+            // So that pages reach the file before the transaction ends.
+            LedgerFile.run(writer, "PRAGMA cache_size=2");
+            LedgerFile.run(writer, "PRAGMA cache_spill=2");
+            writer.setAutoCommit(false);
+            LedgerFile.run(writer, "UPDATE score SET value = 0.123");
+            LedgerFile.run(writer, "UPDATE prediction SET probabilities = zeroblob(300)");
+            LedgerFile.run(writer, "UPDATE fit SET crc = 5");
+            // What a machine that loses its power would find.
+            Files.copy(live, file(), StandardCopyOption.REPLACE_EXISTING);
+            Files.copy(folder.resolve("live.kfl-journal"), folder.resolve("l.kfl-journal"));
+            writer.rollback();
+        }
+        assertThat(folder.resolve("l.kfl-journal")).isNotEmptyFile();
+        assertThat(Files.readAllBytes(file())).isNotEqualTo(Files.readAllBytes(live));
+        assertThat(exported()).isEqualTo(before);
     }
 
     @Test
