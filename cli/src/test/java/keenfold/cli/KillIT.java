@@ -1,0 +1,144 @@
+package keenfold.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/**
+ * The built program, killed (SIGKILL) at instants drawn from a seed, and started again: nothing differs from what an
+ * undisturbed one makes. {@code -Dkeenfold.kills=100} draws as many instants; a dozen otherwise.
+ */
+class KillIT {
+    @TempDir
+    private static Path folder;
+
+    private static final int KILLS = Integer.getInteger("keenfold.kills", 12);
+    private static final long SEED = 8;
+
+    private static String undisturbed;
+    private static long millis;
+
+    @BeforeAll
+    static void runUndisturbed() throws Exception {
+        Files.copy(Program.DEMO.resolve("swarm.csv"), folder.resolve("swarm.csv"));
+        Files.writeString(
+                folder.resolve("plan.yaml"),
+                """
+                keenfold: 1
+                data: [{file: swarm.csv, target: swarmed, positive: yes}]
+                splits: {folds: 5, repeats: 20}
+                seed: 5
+                metrics: [auc, accuracy]
+                holdout: {share: 0.2}
+                candidates:
+                  guess: {classifier: majority}
+                  logit: {classifier: logistic, strength: {vary: [1, 30]}}
+                  woods: {classifier: forest, trees: 20}
+                evidence: {draws: 100}
+                """);
+        long from = System.nanoTime();
+        started("run", "plan.yaml", "-o", "whole.kfl").waitFor();
+        millis = (System.nanoTime() - from) / 1_000_000;
+        undisturbed = exports("whole.kfl");
+    }
+
+    private static Process started(String... args) throws Exception {
+        return new Program(folder).start(folder.resolve("out"), folder.resolve("err"), args);
+    }
+
+    private static String exports(String ledger) throws Exception {
+        StringBuilder all = new StringBuilder();
+        for (String what : List.of("plan", "predictions", "folds", "scores")) {
+            all.append(new Program(folder)
+                    .run("export", ledger, "--what", what)
+                    .expect(0)
+                    .out());
+        }
+        return all.toString();
+    }
+
+    /** Kills a command after a time that is drawn from nothing to a little more than it takes; returns whether it was. */
+    private static boolean killed(Random chance, long most, String... args) throws Exception {
+        Process process = started(args);
+        if (process.waitFor((long) (chance.nextDouble() * most), TimeUnit.MILLISECONDS)) {
+            return false;
+        }
+        process.destroyForcibly();
+        process.waitFor();
+        return true;
+    }
+
+    private static void forget(String prefix) throws Exception {
+        List<Path> all = new ArrayList<>();
+        try (Stream<Path> files = Files.list(folder)) {
+            files.filter(f -> f.getFileName().toString().startsWith(prefix)).forEach(all::add);
+        }
+        for (Path file : all) {
+            Files.delete(file);
+        }
+    }
+
+    @Test
+    void aRunThatIsKilledGoesOnToTheSame() throws Exception {
+        Random chance = new Random(SEED);
+        int killed = 0;
+        for (int k = 0; k < KILLS; k++) {
+            boolean shard = k % 4 == 3;
+            String[] command = shard
+                    ? new String[] {"run", "plan.yaml", "-o", "k.kfl", "--shard", "1/1"}
+                    : new String[] {"run", "plan.yaml", "-o", "k.kfl"};
+            killed += killed(chance, 11 * millis / 10, command) ? 1 : 0;
+            // Now and then a second time, in what goes on.
+            if (k % 3 == 2) {
+                killed(chance, millis, command);
+            }
+            new Program(folder).run(command).expect(0);
+            if (shard) {
+                new Program(folder).run("merge", "k.kfl", "-o", "k.merged").expect(0);
+            }
+            assertThat(exports(shard ? "k.merged" : "k.kfl")).as("kill %d", k).isEqualTo(undisturbed);
+            forget("k.");
+        }
+        assertThat(killed).isGreaterThan(KILLS / 2);
+    }
+
+    /** What is being made is there whole, or not at all. */
+    @Test
+    void mergeTrainAndExportLeaveNothingHalf() throws Exception {
+        Random chance = new Random(SEED);
+        for (int k = 0; k < Math.max(4, KILLS / 4); k++) {
+            killed(chance, 1500, "merge", "whole.kfl", "-o", "m.kfl");
+            if (Files.exists(folder.resolve("m.kfl"))) {
+                assertThat(exports("m.kfl")).isEqualTo(undisturbed);
+            } else {
+                new Program(folder).run("merge", "whole.kfl", "-o", "m.kfl").expect(0);
+            }
+            forget("m.kfl");
+            killed(chance, 1500, "export", "whole.kfl", "--what", "predictions", "-o", "p.csv");
+            if (Files.exists(folder.resolve("p.csv"))) {
+                assertThat(undisturbed).contains(Files.readString(folder.resolve("p.csv")));
+            }
+            forget("p.csv");
+            Files.copy(folder.resolve("whole.kfl"), folder.resolve("t.kfl"));
+            killed(chance, 2500, "train", "t.kfl", "--candidate", "woods", "-o", "t.kfm");
+            if (!Files.exists(folder.resolve("t.kfm"))) {
+                new Program(folder)
+                        .run("train", "t.kfl", "--candidate", "woods", "-o", "t.kfm")
+                        .expect(0);
+            }
+            new Program(folder).run("show", "t.kfm").expect(0);
+            assertThat(exports("t.kfl")).isEqualTo(undisturbed);
+            forget("t.kf");
+        }
+        assertThat(exports("whole.kfl")).isEqualTo(undisturbed);
+    }
+}
