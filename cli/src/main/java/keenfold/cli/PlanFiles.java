@@ -15,7 +15,11 @@ final class PlanFiles {
 
     /** Returns the plan with its files, so far relative to the working folder, named relative to another one. */
     static Plan relativeTo(Plan plan, Path folder) {
-        UnaryOperator<String> moved = file -> moved(file, folder);
+        return moved(plan, file -> moved(file, folder));
+    }
+
+    /** Returns the plan with its files named otherwise. */
+    static Plan moved(Plan plan, UnaryOperator<String> moved) {
         List<DataSpec> data =
                 plan.data().stream().map(d -> d.withFile(moved.apply(d.file()))).toList();
         Division division = plan.division();

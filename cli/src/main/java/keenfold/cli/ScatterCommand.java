@@ -31,6 +31,7 @@ import keenfold.io.command.CommandKind;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.plan.PlanWriter;
+import keenfold.io.table.TableLocation;
 import keenfold.view.text.Figures;
 import keenfold.view.text.TextTable;
 import keenfold.view.text.Wrap;
@@ -59,7 +60,10 @@ final class ScatterCommand implements Callable<Integer> {
 
     private final Console console;
 
-    @Parameters(arity = "0..1", paramLabel = "PLAN", description = "a plan with a seed")
+    @Parameters(
+            arity = "0..1",
+            paramLabel = "PLAN",
+            description = "a plan; a seed is drawn and written into the folder's if it has none")
     private Optional<Path> plan = Optional.empty();
 
     @Option(names = "--shards", paramLabel = "N", description = "how many shares")
@@ -150,6 +154,10 @@ final class ScatterCommand implements Callable<Integer> {
                     from.toString(),
                     "has candidates that run programs; if you trust them, say so with --allow-commands");
         }
+        if (read.data().stream().anyMatch(d -> d.file().equals(TableLocation.STANDARD_INPUT))) {
+            throw new InputException(
+                    from.toString(), "reads standard input, which shards do not have; name a file on the shared disk");
+        }
         boolean drawn = read.seed().isEmpty();
         Plan seeded = drawn ? read.withSeed(Job.drawnSeed()) : read;
         List<Path> folders = new ArrayList<>();
@@ -206,24 +214,19 @@ final class ScatterCommand implements Callable<Integer> {
         }
     }
 
-    /** The plan with the data files where they were found. */
+    /** The plan with all of its files where they were found. */
     private static Plan found(Plan plan, List<Path> folders) {
-        return plan.withFiles(
-                plan.data().stream()
-                        .map(d -> {
-                            var where = keenfold.io.table.TableLocation.of(d.file(), folders);
-                            return d.withFile(where.file()
-                                    + where.part().map(p -> "#" + p).orElse(""));
-                        })
-                        .toList(),
-                plan.division());
+        return PlanFiles.moved(plan, file -> {
+            TableLocation where = TableLocation.of(file, folders);
+            return where.file() + where.part().map(p -> "#" + p).orElse("");
+        });
     }
 
     /** The deepest folder that has the scattered plan and all of its data in it. */
     private static Path mount(Path to, Plan found) {
         Path common = to.toAbsolutePath().normalize();
         for (var data : found.data()) {
-            Path file = keenfold.io.table.TableLocation.of(data.file(), List.of(Path.of("")))
+            Path file = TableLocation.of(data.file(), List.of(Path.of("")))
                     .file()
                     .toAbsolutePath()
                     .normalize();

@@ -158,6 +158,12 @@ class ScatterIT {
                         .expect(3)
                         .said())
                 .contains("holds a scattered plan already");
+        Files.writeString(folder.resolve("plans/in.yaml"), PLAN.replace("data/swarm.csv", "'-'"));
+        assertThat(program()
+                        .run("scatter", "plans/in.yaml", "--shards", "2", "-o", "y")
+                        .expect(3)
+                        .said())
+                .contains("reads standard input, which shards do not have");
         Files.writeString(
                 folder.resolve("plans/mine.yaml"),
                 PLAN.replace("  bush: {classifier: tree, depth: 3}", "  mine: {classifier: command, run: [cat]}"));
