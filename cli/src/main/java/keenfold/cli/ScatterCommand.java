@@ -186,7 +186,8 @@ final class ScatterCommand implements Callable<Integer> {
         values.put("CLAIM", claim);
         values.put("DIR", quoted(to.toAbsolutePath().normalize().toString()));
         values.put("NAME", name(to));
-        values.put("MOUNT", quoted(mount(to, found(seeded, folders)).toString()));
+        values.put("FOLDER", yaml(to.toAbsolutePath().normalize().toString()));
+        values.put("MOUNT", yaml(mount(to, found(seeded, folders)).toString()));
         values.put(
                 "PROGRAM",
                 quoted(Optional.ofNullable(System.getenv("KEENFOLD_LAUNCHER")).orElse("keenfold")));
@@ -247,6 +248,10 @@ final class ScatterCommand implements Callable<Integer> {
                 .replaceAll("[^a-z0-9]+", "-")
                 .replaceAll("^-+|-+$", "");
         return plain.isEmpty() ? "keenfold" : plain.substring(0, Math.min(40, plain.length()));
+    }
+
+    private static String yaml(String text) {
+        return "'" + text.replace("'", "''") + "'";
     }
 
     private static String quoted(String text) {

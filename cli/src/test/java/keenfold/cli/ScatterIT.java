@@ -86,7 +86,8 @@ class ScatterIT {
                 .contains("../../plans/data/swarm.csv", "effort: {guess: ");
         assertThat(Files.readString(to.resolve("slurm-array.sh")))
                 .contains("#SBATCH --array=1-3\n", "#SBATCH --requeue", "#SBATCH --cpus-per-task=1");
-        assertThat(Files.readString(to.resolve("kubernetes.yaml"))).contains("completions: 3", "name: spread");
+        assertThat(Files.readString(to.resolve("kubernetes.yaml")))
+                .contains("completions: 3", "name: spread", "/it''s here/spread'");
         assertThat(status("it's here/spread").get(0).get("state").asText()).isEqualTo("waiting");
         // As a job of an array, and as one of an indexed job, which counts from 0.
         shell(0, Map.of("SLURM_ARRAY_TASK_ID", "1"), to.resolve("shard.sh").toString());

@@ -230,13 +230,14 @@ public final class Merger implements AutoCloseable {
                         from.prepareStatement("SELECT probabilities, labels FROM prediction WHERE fit = ?");
                 Copy copy = new Copy()) {
             for (int id = 1; id <= last; id++) {
+                Optional<Row> row = Optional.empty();
                 try {
-                    Optional<Row> row = Row.read(id, fit, scores, prediction);
-                    if (row.isPresent()) {
-                        take(source, row.get(), copy);
-                    }
+                    row = Row.read(id, fit, scores, prediction);
                 } catch (SQLException e) {
                     source.damaged.add("fit number " + id + " cannot be read (" + e.getMessage() + ")");
+                }
+                if (row.isPresent()) {
+                    take(source, row.get(), copy);
                 }
                 if (id % BATCH == 0) {
                     into.commit();
@@ -248,7 +249,16 @@ public final class Merger implements AutoCloseable {
         }
     }
 
-    private void take(Source source, Row row, Copy copy) throws SQLException {
+    /** Takes a fit. What fails here is the joined ledger's, and must not be laid to the one that is read. */
+    private void take(Source source, Row row, Copy copy) {
+        try {
+            join(source, row, copy);
+        } catch (SQLException e) {
+            throw LedgerFile.unusable(target, e);
+        }
+    }
+
+    private void join(Source source, Row row, Copy copy) throws SQLException {
         if (!sound(row)) {
             source.damaged.add(place(row) + " does not agree with its checksum");
             return;
