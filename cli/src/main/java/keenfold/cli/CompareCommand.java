@@ -1,6 +1,5 @@
 package keenfold.cli;
 
-import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -24,6 +23,7 @@ import keenfold.core.run.Candidate;
 import keenfold.core.split.KFold;
 import keenfold.core.split.RollingOrigin;
 import keenfold.io.InputException;
+import keenfold.io.WholeFile;
 import keenfold.io.export.JsonExport;
 import keenfold.io.ledger.LedgerContent;
 import keenfold.io.ledger.LedgerReader;
@@ -247,13 +247,9 @@ final class CompareCommand implements Callable<Integer> {
     }
 
     private static void save(Plan plan, Path file) {
-        try {
-            Path folder = Optional.ofNullable(file.toAbsolutePath().getParent()).orElse(Path.of("/"));
-            Plan moved = PlanFiles.relativeTo(plan, folder);
-            Files.writeString(file, PlanWriter.write(moved));
-        } catch (IOException e) {
-            throw new InputException(file.toString(), "the plan cannot be written: " + e.getMessage(), e);
-        }
+        Path folder = Optional.ofNullable(file.toAbsolutePath().getParent()).orElse(Path.of("/"));
+        Plan moved = PlanFiles.relativeTo(plan, folder);
+        WholeFile.text(file, PlanWriter.write(moved));
     }
 
     private void show(LedgerContent content, Path file) {

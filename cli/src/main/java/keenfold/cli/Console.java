@@ -4,6 +4,8 @@ import java.io.PrintStream;
 import java.io.PrintWriter;
 import java.io.Writer;
 import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.time.InstantSource;
 import java.util.Collection;
 import java.util.LinkedHashSet;
 import java.util.Locale;
@@ -16,11 +18,22 @@ import keenfold.view.text.Wrap;
 final class Console {
     private final PrintStream out;
     private final PrintStream err;
+    private final InstantSource clock;
     private final Set<String> noticed = new LinkedHashSet<>();
 
     Console(PrintStream out, PrintStream err) {
+        this(out, err, InstantSource.system());
+    }
+
+    Console(PrintStream out, PrintStream err, InstantSource clock) {
         this.out = out;
         this.err = err;
+        this.clock = clock;
+    }
+
+    /** The time of day, which may be set back at any time: how long something takes is never read from it. */
+    Instant now() {
+        return clock.instant();
     }
 
     PrintStream out() {

@@ -9,6 +9,8 @@ import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.stream.Stream;
 import keenfold.io.InputException;
+import keenfold.io.Reason;
+import keenfold.io.WholeFile;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -127,9 +129,9 @@ final class DemoCommand implements Callable<Integer> {
                 throw new InputException(
                         file.toString(), "is there already and differs from the demo's; name another folder");
             }
-            Files.write(file, bytes);
+            WholeFile.bytes(file, bytes);
         } catch (IOException e) {
-            throw new InputException(folder.toString(), "cannot be written: " + e.getMessage(), e);
+            throw new InputException(folder.toString(), "cannot be written: " + Reason.of(e), e);
         }
     }
 }

@@ -1,6 +1,5 @@
 package keenfold.cli;
 
-import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -9,6 +8,7 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import keenfold.core.run.Task;
 import keenfold.io.InputException;
+import keenfold.io.WholeFile;
 import keenfold.io.plan.Drafter;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.table.DataSpec;
@@ -96,11 +96,7 @@ final class DraftCommand implements Callable<Integer> {
     private void write(ReadTable read, DataSpec asked, long chosen, boolean ranks, Path file) {
         Path folder = Optional.ofNullable(file.toAbsolutePath().getParent()).orElse(Path.of("/"));
         DataSpec moved = asked.withFile(PlanFiles.moved(asked.file(), folder));
-        try {
-            Files.writeString(file, Drafter.draft(read, moved, chosen, ranks));
-        } catch (IOException e) {
-            throw new InputException(file.toString(), "the plan cannot be written: " + e.getMessage(), e);
-        }
+        WholeFile.text(file, Drafter.draft(read, moved, chosen, ranks));
         console.say(
                 "wrote " + file + "; look at its splits with keenfold folds " + file + ", then keenfold run " + file
                         + " -o LEDGER",

@@ -1,10 +1,7 @@
 package keenfold.cli;
 
-import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -16,6 +13,7 @@ import keenfold.core.infer.Inference;
 import keenfold.core.run.Candidate;
 import keenfold.io.InputException;
 import keenfold.io.Nearest;
+import keenfold.io.WholeFile;
 import keenfold.io.export.Flat;
 import keenfold.io.ledger.LedgerReader;
 import keenfold.view.chart.Drawing;
@@ -185,7 +183,7 @@ final class DrawCommand implements Callable<Integer> {
 
     private void deliver(Figure made, Look look) {
         output.ifPresent(o -> {
-            write(o, format(o).equals("svg") ? svg(made, look) : png(made, look));
+            WholeFile.bytes(o, format(o).equals("svg") ? svg(made, look) : png(made, look));
             console.say("drew " + figure + " into " + o, common);
         });
         if (streams.json()) {
@@ -210,16 +208,5 @@ final class DrawCommand implements Callable<Integer> {
         Flat.Table table = Flat.of(data.columns().toArray(String[]::new));
         data.rows().forEach(r -> table.row(r.toArray()));
         return table;
-    }
-
-    /** Writes a file whole or not at all. */
-    static void write(Path file, byte[] bytes) {
-        Path part = file.resolveSibling(file.getFileName() + ".part");
-        try {
-            Files.write(part, bytes);
-            Files.move(part, file, StandardCopyOption.REPLACE_EXISTING);
-        } catch (IOException e) {
-            throw new InputException(file.toString(), "cannot be written: " + e.getMessage(), e);
-        }
     }
 }

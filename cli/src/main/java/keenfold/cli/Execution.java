@@ -144,6 +144,12 @@ final class Execution {
                         Wrap.lines(Wrap.visible("failed " + e.getValue() + " times: " + e.getKey()), 4)
                                 .stripTrailing(),
                         common));
+        if (reasons.keySet().stream().anyMatch(r -> r.contains(": out of memory"))) {
+            console.say(
+                    "what ran out of memory may do with more (KEENFOLD_JAVA_OPTIONS=-Xmx8g) or with fewer --threads;"
+                            + " add --retry to do it again",
+                    common);
+        }
         return failed.get();
     }
 

@@ -3,7 +3,6 @@ package keenfold.cli;
 import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.Writer;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -16,6 +15,7 @@ import keenfold.core.metric.MetricName;
 import keenfold.core.run.Parallel;
 import keenfold.core.run.Results;
 import keenfold.io.InputException;
+import keenfold.io.WholeFile;
 import keenfold.io.export.CsvExport;
 import keenfold.io.ledger.LedgerContent;
 import keenfold.io.ledger.LedgerReader;
@@ -69,7 +69,7 @@ final class ExportCommand implements Callable<Integer> {
 
     /** What is written. */
     private interface Body {
-        void write(Writer out);
+        void write(Writer out) throws IOException;
     }
 
     private Body ofLedger() {
@@ -86,33 +86,19 @@ final class ExportCommand implements Callable<Integer> {
                 out.flush();
             } catch (IllegalArgumentException e) {
                 throw new InputException(ledger.toString(), String.valueOf(e.getMessage()), e);
-            } catch (IOException e) {
-                throw new InputException(
-                        output.map(Path::toString).orElse("output"), "cannot be written: " + e.getMessage(), e);
             }
         };
     }
 
     @Override
-    public Integer call() {
+    public Integer call() throws IOException {
         Body body = what == What.pmml ? model() : ofLedger();
         if (output.isEmpty()) {
             body.write(new BufferedWriter(console.writer()));
             return Exit.DONE;
         }
-        Path file = output.get();
-        Path part = file.resolveSibling(file.getFileName() + ".part");
-        try {
-            try (Writer out = Files.newBufferedWriter(part)) {
-                body.write(out);
-            }
-            Files.move(part, file, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
-        } catch (IOException e) {
-            throw new InputException(file.toString(), "cannot be written: " + e.getMessage(), e);
-        } finally {
-            part.toFile().delete();
-        }
-        console.say("wrote " + what.name().toLowerCase(Locale.ROOT) + " to " + file, common);
+        WholeFile.text(output.get(), body::write);
+        console.say("wrote " + what.name().toLowerCase(Locale.ROOT) + " to " + output.get(), common);
         return Exit.DONE;
     }
 
@@ -136,7 +122,7 @@ final class ExportCommand implements Callable<Integer> {
         return rows;
     }
 
-    private void write(LedgerContent content, Writer out) {
+    private void write(LedgerContent content, Writer out) throws IOException {
         if ((what == What.predictions || what == What.folds)
                 && content.results().kept() == Results.Kept.SCORES) {
             throw new InputException(
@@ -156,9 +142,6 @@ final class ExportCommand implements Callable<Integer> {
             out.flush();
         } catch (IllegalArgumentException e) {
             throw new InputException(ledger.toString(), String.valueOf(e.getMessage()), e);
-        } catch (IOException e) {
-            throw new InputException(
-                    output.map(Path::toString).orElse("output"), "cannot be written: " + e.getMessage(), e);
         }
     }
 }

@@ -1,9 +1,6 @@
 package keenfold.cli;
 
 import java.io.BufferedWriter;
-import java.io.IOException;
-import java.io.Writer;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -15,6 +12,7 @@ import keenfold.core.split.Audit;
 import keenfold.core.split.Split;
 import keenfold.io.InputException;
 import keenfold.io.Nearest;
+import keenfold.io.WholeFile;
 import keenfold.io.export.CsvExport;
 import keenfold.io.export.JsonLook;
 import keenfold.io.plan.Plan;
@@ -194,11 +192,7 @@ final class FoldsCommand implements Callable<Integer> {
     }
 
     private void write(Job job, List<Integer> shown, Path file) {
-        try (Writer out = Files.newBufferedWriter(file)) {
-            CsvExport.foldsOf(tasks(job, shown), out);
-        } catch (IOException e) {
-            throw new InputException(file.toString(), "cannot be written: " + e.getMessage(), e);
-        }
+        WholeFile.text(file, out -> CsvExport.foldsOf(tasks(job, shown), out));
         console.say("wrote folds to " + file, common);
     }
 }

@@ -1,7 +1,9 @@
 package keenfold.cli;
 
+import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 
@@ -11,7 +13,21 @@ public final class Main {
 
     /** Runs one command and ends the process with its exit code. */
     public static void main(String[] args) {
-        System.exit(execute(utf8(System.out), utf8(System.err), args));
+        StandardOutput out = new StandardOutput();
+        PrintStream err = utf8(System.err);
+        int code = execute(utf8(new BufferedOutputStream(out)), err, args);
+        System.exit(ended(code, out, err));
+    }
+
+    /** The exit code, with what became of standard output. */
+    static int ended(int code, StandardOutput out, PrintStream err) {
+        if (out.reason().isEmpty()) {
+            return code;
+        }
+        err.println(
+                "keenfold: standard output: cannot be written: " + out.reason().get());
+        err.flush();
+        return code == Exit.DONE ? Exit.INPUT : code;
     }
 
     /** Runs one command; returns its exit code. */
@@ -22,7 +38,15 @@ public final class Main {
             out.flush();
             return Exit.DONE;
         }
-        return Keenfold.execute(new Console(out, err), args);
+        try {
+            return Keenfold.execute(new Console(out, err), args);
+        } catch (OutOfMemoryError e) {
+            err.println(
+                    "keenfold: out of memory (" + e.getMessage() + "); what a run had finished is kept. Give it more,"
+                            + " such as KEENFOLD_JAVA_OPTIONS=-Xmx8g, or fewer --threads");
+            err.flush();
+            return Exit.INPUT;
+        }
     }
 
     private static boolean isHelp(String word) {
@@ -37,7 +61,7 @@ public final class Main {
         }
     }
 
-    private static PrintStream utf8(PrintStream stream) {
+    private static PrintStream utf8(OutputStream stream) {
         return new PrintStream(stream, false, StandardCharsets.UTF_8);
     }
 }

@@ -6,9 +6,7 @@ import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.io.Writer;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -27,6 +25,7 @@ import keenfold.core.metric.MetricName;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.prepare.FitFailure;
 import keenfold.io.InputException;
+import keenfold.io.WholeFile;
 import keenfold.io.export.CsvExport;
 import keenfold.io.model.ModelFile;
 import keenfold.io.model.NewRows;
@@ -109,7 +108,7 @@ final class PredictCommand implements Callable<Integer> {
     }
 
     @Override
-    public Integer call() {
+    public Integer call() throws IOException {
         ModelFile trained = ModelFile.read(model);
         TableLocation where = TableLocation.of(data, List.of(Path.of("")));
         NewRows rows = NewRows.of(trained, where, format());
@@ -120,15 +119,7 @@ final class PredictCommand implements Callable<Integer> {
         Kept kept = new Kept(trained);
         try {
             if (output.isPresent()) {
-                Path part = output.get().resolveSibling(output.get().getFileName() + ".part");
-                try {
-                    try (Writer out = Files.newBufferedWriter(part)) {
-                        write(trained, rows, kept, out);
-                    }
-                    Files.move(part, output.get(), StandardCopyOption.REPLACE_EXISTING);
-                } finally {
-                    Files.deleteIfExists(part);
-                }
+                WholeFile.text(output.get(), out -> write(trained, rows, kept, out));
                 console.say(
                         "wrote " + rows.rows() + " predictions to " + output.get() + ": "
                                 + kept.labelled(trained.classes()),
@@ -138,9 +129,6 @@ final class PredictCommand implements Callable<Integer> {
                 write(trained, rows, kept, out);
                 out.flush();
             }
-        } catch (IOException | UncheckedIOException e) {
-            throw new InputException(
-                    output.map(Path::toString).orElse("output"), "cannot be written: " + e.getMessage(), e);
         } catch (FitFailure e) {
             throw new InputException(where.shown(), "cannot be predicted: " + e.getMessage(), e);
         }

@@ -22,6 +22,8 @@ import keenfold.core.pick.Picker;
 import keenfold.core.pick.Rule;
 import keenfold.core.run.Parallel;
 import keenfold.io.InputException;
+import keenfold.io.Reason;
+import keenfold.io.WholeFile;
 import keenfold.io.export.CsvExport;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanWriter;
@@ -146,7 +148,7 @@ final class ReportMaker {
             tables(folder.resolve("tables"), made);
         }
         Path page = folder.resolve("report.html");
-        DrawCommand.write(page, ReportPage.html(content(made, across, drawn)).getBytes(StandardCharsets.UTF_8));
+        WholeFile.bytes(page, ReportPage.html(content(made, across, drawn)).getBytes(StandardCharsets.UTF_8));
         return new Written(page, made.stream().mapToInt(m -> m.notices().size()).sum());
     }
 
@@ -289,7 +291,7 @@ final class ReportMaker {
                 Files.createDirectories(folder.resolve("tables"));
             }
         } catch (IOException e) {
-            throw new InputException(folder.toString(), "cannot be made: " + e.getMessage(), e);
+            throw new InputException(folder.toString(), "cannot be made: " + Reason.of(e), e);
         }
     }
 
@@ -299,13 +301,13 @@ final class ReportMaker {
             return new ReportContent.Drawn(one.figure(), svg, "");
         }
         Path figures = folder.resolve("figures");
-        DrawCommand.write(
+        WholeFile.bytes(
                 figures.resolve(one.file() + ".svg"),
                 Drawing.svg(one.figure(), Look.DEFAULT).getBytes(StandardCharsets.UTF_8));
-        DrawCommand.write(figures.resolve(one.file() + ".png"), Drawing.png(one.figure(), Look.DEFAULT, PIXELS));
+        WholeFile.bytes(figures.resolve(one.file() + ".png"), Drawing.png(one.figure(), Look.DEFAULT, PIXELS));
         StringWriter csv = new StringWriter();
         DrawCommand.table(one.figure().data()).csv(csv);
-        DrawCommand.write(
+        WholeFile.bytes(
                 folder.resolve("tables").resolve(one.file() + ".csv"),
                 csv.toString().getBytes(StandardCharsets.UTF_8));
         return new ReportContent.Drawn(one.figure(), svg, one.file());
@@ -334,7 +336,7 @@ final class ReportMaker {
     private static void csv(Path file, List<String> header, List<List<String>> rows) {
         StringWriter text = new StringWriter();
         CsvExport.table(header, rows, text);
-        DrawCommand.write(file, text.toString().getBytes(StandardCharsets.UTF_8));
+        WholeFile.bytes(file, text.toString().getBytes(StandardCharsets.UTF_8));
     }
 
     private ReportContent content(List<Made> made, List<AcrossAll> across, Map<String, ReportContent.Drawn> drawn) {

@@ -101,8 +101,8 @@ final class RunCommand implements Callable<Integer> {
         Job job = new Job(made.plan(), made.data(), made.comparison().withTrainScores(trainScores));
         console.notices(job.notices(), common);
         Execution execution = new Execution(console, common, workers);
-        status.ifPresent(f ->
-                execution.telling(new ShardStatus(f, share.map(Shard::toString).orElse("1/1"))));
+        status.ifPresent(f -> execution.telling(
+                new ShardStatus(f, console::now, share.map(Shard::toString).orElse("1/1"))));
         int failed = execution.run(
                 job,
                 ledger,

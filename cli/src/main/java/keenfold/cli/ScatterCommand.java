@@ -14,6 +14,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.concurrent.Callable;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -27,6 +28,8 @@ import keenfold.core.run.Runner;
 import keenfold.core.run.Shares;
 import keenfold.core.run.Unit;
 import keenfold.io.InputException;
+import keenfold.io.Reason;
+import keenfold.io.WholeFile;
 import keenfold.io.command.CommandKind;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
@@ -55,6 +58,9 @@ final class ScatterCommand implements Callable<Integer> {
     private static final double START_SECONDS = 60;
     private static final double LEAST_MINUTES = 5;
     private static final long LEAST_MEGABYTES = 1024;
+    /** Seconds by which the clocks of two machines may differ before it is worth a word. */
+    private static final double APART = 60;
+
     private static final Duration SILENT = Duration.ofMinutes(2);
     private static final Pattern MARK = Pattern.compile("@([A-Z]+)@");
 
@@ -195,16 +201,16 @@ final class ScatterCommand implements Callable<Integer> {
         try {
             Files.createDirectories(to.resolve("ledgers"));
             Files.createDirectories(to.resolve("logs"));
-            Files.writeString(to.resolve("plan.yaml"), PlanWriter.write(scattered));
+            WholeFile.text(to.resolve("plan.yaml"), PlanWriter.write(scattered));
             for (String file :
                     List.of("shard.sh", "finish.sh", "loop.sh", "slurm.sh", "slurm-array.sh", "slurm-finish.sh")) {
-                Files.writeString(to.resolve(file), filled(file, values));
+                WholeFile.text(to.resolve(file), filled(file, values));
                 Checks.that(to.resolve(file).toFile().setExecutable(true, false), "%s cannot be made executable", file);
             }
-            Files.writeString(to.resolve("kubernetes.yaml"), filled("kubernetes.yaml", values));
-            Files.writeString(to.resolve(SIZE), count + "\n");
+            WholeFile.text(to.resolve("kubernetes.yaml"), filled("kubernetes.yaml", values));
+            WholeFile.text(to.resolve(SIZE), count + "\n");
         } catch (IOException e) {
-            throw new InputException(to.toString(), "cannot be written: " + e.getMessage(), e);
+            throw new InputException(to.toString(), "cannot be written: " + Reason.of(e), e);
         }
         say(job, count, to, effort, loads, minutes, megabytes);
         if (drawn) {
@@ -366,7 +372,7 @@ final class ScatterCommand implements Callable<Integer> {
     private void tell(Path folder) {
         int count = count(folder);
         List<ShardStatus.Told> all = new ArrayList<>();
-        Instant now = Instant.now();
+        Instant now = console.now();
         try (Stream<Path> files = Files.list(folder.resolve("ledgers"))) {
             files.filter(f -> f.toString().endsWith(".status"))
                     .map(ShardStatus::read)
@@ -389,6 +395,7 @@ final class ScatterCommand implements Callable<Integer> {
                 .column("last heard of", TextTable.Align.RIGHT)
                 .column("left, about", TextTable.Align.RIGHT);
         Map<String, Integer> states = new LinkedHashMap<>();
+        Map<String, Double> ahead = new TreeMap<>();
         for (int i = 1; i <= count; i++) {
             String shard = i + "/" + count;
             Optional<ShardStatus.Told> told = Optional.ofNullable(byShard.get(shard));
@@ -401,6 +408,9 @@ final class ScatterCommand implements Callable<Integer> {
             }
             ShardStatus.Told t = told.get();
             double silent = Duration.between(t.updated(), now).toMillis() / 1000.0;
+            if (silent < -APART) {
+                ahead.merge(t.host(), -silent, Math::max);
+            }
             table.row(List.of(
                     shard,
                     state,
@@ -408,7 +418,7 @@ final class ScatterCommand implements Callable<Integer> {
                     Integer.toString(t.units()),
                     Integer.toString(t.failed()),
                     t.host(),
-                    Figures.seconds(silent) + " ago",
+                    silent < 0 ? "just now" : Figures.seconds(silent) + " ago",
                     state.equals("running") ? left(t) : ""));
             rows.row(
                     shard,
@@ -437,6 +447,16 @@ final class ScatterCommand implements Callable<Integer> {
         } else if (states.getOrDefault("done", 0) == count) {
             console.out().println("\nall are done; join them with: " + folder.resolve("finish.sh"));
         }
+        if (!ahead.isEmpty()) {
+            console.notices(
+                    List.of("by the clock here the last word of "
+                            + ahead.entrySet().stream()
+                                    .map(h -> h.getKey() + " is still " + Figures.seconds(h.getValue()) + " ahead")
+                                    .collect(Collectors.joining(", of "))
+                            + ": one of the clocks is wrong, or was set back, and whether a shard is silent cannot be"
+                            + " told by it"),
+                    common);
+        }
     }
 
     private static String state(ShardStatus.Told told, Instant now) {
@@ -445,7 +465,6 @@ final class ScatterCommand implements Callable<Integer> {
     }
 
     private static String left(ShardStatus.Told t) {
-        double spent = Duration.between(t.started(), t.updated()).toMillis() / 1000.0;
-        return t.done() == 0 ? "" : Figures.seconds(spent * (t.units() - t.done()) / t.done());
+        return t.done() == 0 ? "" : Figures.seconds(t.seconds() * (t.units() - t.done()) / t.done());
     }
 }

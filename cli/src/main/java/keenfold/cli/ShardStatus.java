@@ -11,32 +11,42 @@ import java.net.UnknownHostException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Supplier;
 
 /**
  * How far a shard is, in a small file that is replaced as a whole: who reads it meets the old state or the new one, and the
  * ledger, which other machines must not open meanwhile, stays closed. A file that cannot be written stops nothing.
  */
 final class ShardStatus {
-    private static final Duration BETWEEN = Duration.ofSeconds(2);
+    private static final long BETWEEN = TimeUnit.SECONDS.toNanos(2);
 
     private final Path file;
     private final String shard;
-    private final Instant started = Instant.now();
-    private Instant written = Instant.EPOCH;
+    private final Supplier<Instant> clock;
+    private final Instant started;
+    private final long begun = System.nanoTime();
+    private long written = begun - BETWEEN;
     private int units;
     private int done;
 
-    ShardStatus(Path file, String shard) {
+    /** @param clock the time of day, for those who read it; the clock may be set back, and nothing here waits for it */
+    ShardStatus(Path file, Supplier<Instant> clock, String shard) {
         this.file = file;
+        this.clock = clock;
+        this.started = clock.get();
         this.shard = shard;
     }
 
-    /** What a file says. */
+    /**
+     * What a file says.
+     *
+     * @param seconds how long the shard had been at work, whatever the clock said
+     */
     record Told(
             String shard,
             String state,
@@ -44,6 +54,7 @@ final class ShardStatus {
             int done,
             int failed,
             String host,
+            double seconds,
             Instant started,
             Instant updated) {}
 
@@ -54,7 +65,7 @@ final class ShardStatus {
 
     synchronized void step(int failed) {
         done++;
-        if (Duration.between(written, Instant.now()).compareTo(BETWEEN) >= 0) {
+        if (System.nanoTime() - written >= BETWEEN) {
             write("running", failed);
         }
     }
@@ -64,7 +75,7 @@ final class ShardStatus {
     }
 
     private void write(String state, int failed) {
-        written = Instant.now();
+        written = System.nanoTime();
         Path part = file.resolveSibling(file.getFileName() + ".part");
         try {
             StringWriter text = new StringWriter();
@@ -76,8 +87,9 @@ final class ShardStatus {
                 json.writeNumberField("done", done);
                 json.writeNumberField("failed", failed);
                 json.writeStringField("host", host());
+                json.writeNumberField("seconds", TimeUnit.NANOSECONDS.toMillis(written - begun) * 1e-3);
                 json.writeStringField("started", started.toString());
-                json.writeStringField("updated", written.toString());
+                json.writeStringField("updated", clock.get().toString());
                 json.writeEndObject();
             }
             Files.writeString(part, text + "\n");
@@ -113,6 +125,7 @@ final class ShardStatus {
                     Integer.parseInt(text(all, "done")),
                     Integer.parseInt(text(all, "failed")),
                     text(all, "host"),
+                    Double.parseDouble(text(all, "seconds")),
                     Instant.parse(text(all, "started")),
                     Instant.parse(text(all, "updated"))));
         } catch (IOException | RuntimeException e) {

@@ -11,6 +11,7 @@ import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import keenfold.core.run.Predictor;
 import keenfold.io.InputException;
+import keenfold.io.WholeFile;
 import keenfold.io.export.Flat;
 import keenfold.io.model.ModelFile;
 import keenfold.io.model.Origin;
@@ -116,7 +117,7 @@ final class ShowCommand implements Callable<Integer> {
                 file.classes(),
                 file.origin().data() + ", " + file.origin().candidate(),
                 file.predictor().positive());
-        DrawCommand.write(
+        WholeFile.bytes(
                 to,
                 format.equals("svg")
                         ? Drawing.svg(tree, look).getBytes(StandardCharsets.UTF_8)

@@ -5,7 +5,6 @@ import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -25,6 +24,7 @@ import keenfold.core.run.Candidate;
 import keenfold.core.run.Predictor;
 import keenfold.io.InputException;
 import keenfold.io.Nearest;
+import keenfold.io.WholeFile;
 import keenfold.io.command.CommandKind;
 import keenfold.io.export.Flat;
 import keenfold.io.ledger.Openings;
@@ -130,7 +130,7 @@ final class TrainCommand implements Callable<Integer> {
                         String.join(", ", new Version().getVersion()),
                         scores));
         byte[] bytes = model.bytes();
-        DrawCommand.write(output, bytes);
+        WholeFile.bytes(output, bytes);
         if (json) {
             table(scores)
                     .json(
@@ -277,7 +277,7 @@ final class TrainCommand implements Callable<Integer> {
         String name = loaded.data().name();
         if (fromLedger) {
             List<Openings.Opening> all =
-                    Openings.add(reading.ledger(), name, chosen.candidate().name(), Instant.now());
+                    Openings.add(reading.ledger(), name, chosen.candidate().name(), console.now());
             if (all.size() > 1) {
                 notices.add(name + ": the holdout was opened before, " + (all.size() - 1) + " "
                         + (all.size() == 2 ? "time" : "times") + " (first by "

@@ -111,6 +111,36 @@ class KillIT {
         assertThat(killed).isGreaterThan(KILLS / 2);
     }
 
+    /** From the instant at which the file appears, before it is laid out, to a little after. */
+    @Test
+    void aRunThatIsKilledWhileItMakesItsLedgerBeginsAgain() throws Exception {
+        Random chance = new Random(SEED);
+        int early = 0;
+        for (int k = 0; k < Math.max(4, KILLS / 4); k++) {
+            String[] command = k % 2 == 0
+                    ? new String[] {"run", "plan.yaml", "-o", "c.kfl"}
+                    : new String[] {"run", "plan.yaml", "-o", "c.kfl", "--shard", "1/1"};
+            Process process = started(command);
+            while (process.isAlive() && !Files.exists(folder.resolve("c.kfl"))) {
+                Thread.onSpinWait();
+            }
+            TimeUnit.MICROSECONDS.sleep(chance.nextInt(40_000));
+            process.destroyForcibly().waitFor();
+            early += Files.size(folder.resolve("c.kfl")) < 40_000 ? 1 : 0;
+            // Whoever looks before it is begun again is told so.
+            assertThat(new Program(folder).run("scores", "c.kfl").code()).isIn(0, 3);
+            new Program(folder).run(command).expect(0);
+            if (k % 2 == 1) {
+                new Program(folder).run("merge", "c.kfl", "-o", "c.merged").expect(0);
+            }
+            assertThat(exports(k % 2 == 1 ? "c.merged" : "c.kfl"))
+                    .as("kill %d", k)
+                    .isEqualTo(undisturbed);
+            forget("c.");
+        }
+        assertThat(early).isPositive();
+    }
+
     /** What is being made is there whole, or not at all. */
     @Test
     void mergeTrainAndExportLeaveNothingHalf() throws Exception {

@@ -24,6 +24,8 @@ final class Program {
             Path.of(System.getProperty("java.home"), "bin", "java").toString();
     private String beside = "";
     private boolean plain = true;
+    private String main = "keenfold.cli.Main";
+    private final List<String> before = new ArrayList<>();
     private final List<String> options = new ArrayList<>(List.of("-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1"));
 
     Program(Path folder) {
@@ -69,11 +71,25 @@ final class Program {
         return this;
     }
 
+    /** Starts another class of the tests in its place. */
+    Program through(Class<?> other) {
+        beside(Path.of(other.getProtectionDomain().getCodeSource().getLocation().getPath()));
+        main = other.getName();
+        return this;
+    }
+
+    /** Puts a command before the program's own, which it is to start. */
+    Program under(String... command) {
+        plain = false;
+        before.addAll(List.of(command));
+        return this;
+    }
+
     Process start(Path out, Path err, String... args) throws IOException {
-        List<String> command = new ArrayList<>();
+        List<String> command = new ArrayList<>(before);
         command.add(java);
         command.addAll(options);
-        command.addAll(List.of("-cp", System.getProperty("keenfold.jar") + beside, "keenfold.cli.Main"));
+        command.addAll(List.of("-cp", System.getProperty("keenfold.jar") + beside, main));
         command.addAll(List.of(args));
         return new ProcessBuilder(command)
                 .directory(folder.toFile())

@@ -139,16 +139,62 @@ class ShardIT {
                 .contains("nowhere.kfl: there is no such ledger");
         assertThat(program().run("merge", "swarm.csv", "-o", "n.kfl").expect(3).said())
                 .contains("swarm.csv");
-        Files.copy(folder.resolve("s2.kfl"), folder.resolve("forged.kfl"));
-        sql("forged.kfl", "UPDATE fit SET crc = crc + 1, status = 'failed'");
-        sql("forged.kfl", "UPDATE fit SET crc = 77");
-        Files.copy(folder.resolve("s2.kfl"), folder.resolve("forged2.kfl"));
-        sql("forged2.kfl", "UPDATE fit SET status = 'failed'");
+    }
+
+    /** A program that throws dice, and now and then fails: what differs is refused, and what failed gives way. */
+    @Test
+    void fitsThatDifferAreRefusedAndFailedOnesGiveWay() throws Exception {
+        Files.writeString(
+                folder.resolve("dice.sh"),
+                """
+                [ -e "$1" ] && exit 1
+                p=0.$((RANDOM % 9 + 1))$((RANDOM % 9 + 1))
+                echo no,yes > probabilities.csv
+                tail -n +2 test.csv | awk -v p=$p '{print 1 - p "," p}' >> probabilities.csv
+                """);
+        Path fail = folder.resolve("fail");
+        Files.writeString(
+                folder.resolve("dice.yaml"),
+                """
+                keenfold: 1
+                data: [{file: swarm.csv, target: swarmed, positive: yes}]
+                splits: {folds: 3, repeats: 1}
+                seed: 5
+                metrics: [auc, accuracy]
+                candidates:
+                  guess: {classifier: majority}
+                  dice: {classifier: command, run: [bash, dice.sh, %s]}
+                """
+                        .formatted(fail));
+        for (String name : List.of("d1", "d2")) {
+            program()
+                    .run("run", "dice.yaml", "-o", name + ".kfl", "--allow-commands")
+                    .expect(0);
+        }
+        Files.createFile(fail);
+        program()
+                .run("run", "dice.yaml", "-o", "failed.kfl", "--allow-commands")
+                .expect(4);
         assertThat(program()
-                        .run("merge", "forged2.kfl", "forged.kfl", "-o", "n.kfl")
+                        .run("merge", "d1.kfl", "d2.kfl", "-o", "joined.kfl")
                         .expect(3)
                         .said())
-                .contains("is in a ledger before it too, and differs");
+                .contains("d2.kfl: the fit of dice", "is in a ledger before it too, and differs");
+        assertThat(program()
+                        .run("merge", "failed.kfl", "d1.kfl", "-o", "joined.kfl")
+                        .expect(0)
+                        .said())
+                .contains("6 of 6 fits");
+        assertThat(program()
+                        .run("scores", "joined.kfl", "--json")
+                        .expect(0)
+                        .json()
+                        .get("rows"))
+                .isEqualTo(program()
+                        .run("scores", "d1.kfl", "--json")
+                        .expect(0)
+                        .json()
+                        .get("rows"));
     }
 
     /** A changed score, a blob that is cut, and a page of zeros: each costs its own fits, and a run makes them again. */

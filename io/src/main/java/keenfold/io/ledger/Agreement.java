@@ -8,6 +8,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
 import java.util.Optional;
+import keenfold.core.data.DataSet;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Shard;
@@ -133,18 +134,39 @@ final class Agreement {
 
     private void checkData(LoadedData loaded) throws SQLException {
         String name = loaded.data().name();
-        try (PreparedStatement query =
-                connection.prepareStatement("SELECT fingerprint, rows FROM dataset WHERE name = ?")) {
+        try (PreparedStatement query = connection.prepareStatement("SELECT * FROM dataset WHERE name = ?")) {
             query.setString(1, name);
             try (ResultSet row = query.executeQuery()) {
-                if (row.next() && !row.getString(1).equals(loaded.fingerprint())) {
+                if (row.next() && !row.getString("fingerprint").equals(loaded.fingerprint())) {
                     throw new InputException(
                             file.toString(),
-                            "data set \"" + name + "\" has changed since the ledger was made (" + row.getInt(2)
-                                    + " rows then, " + loaded.data().rows()
-                                    + " now; fingerprints differ); put the old file back, or name a new ledger with -o");
+                            "data set \"" + name + "\" has changed since the ledger was made (" + changed(row, loaded)
+                                    + "; fingerprints differ); put the old file back, or name a new ledger with -o");
                 }
             }
         }
+    }
+
+    /** What differs, as far as a ledger knows: it holds rows and classes, but no values of columns. */
+    private String changed(ResultSet there, LoadedData loaded) throws SQLException {
+        DataSet now = loaded.data();
+        int rows = there.getInt("rows");
+        if (rows != now.rows()) {
+            return rows + " rows then, " + now.rows() + " now";
+        }
+        int[] lines = now.sourceRows();
+        if (!java.util.Arrays.equals(Blobs.ints(there.getBytes("source_rows"), rows), lines)) {
+            return "other rows are used";
+        }
+        List<String> labels = LedgerReader.labels(connection, there.getInt("id"));
+        int[] targets = Blobs.ints(there.getBytes("targets"), rows);
+        for (int i = 0; i < rows; i++) {
+            String then = labels.get(targets[i]);
+            String here = now.classes().labels().get(now.targets()[i]);
+            if (!then.equals(here)) {
+                return "row " + lines[i] + " was \"" + then + "\", and is \"" + here + "\" now";
+            }
+        }
+        return "rows and classes are the same; values of columns, or which are used, are not";
     }
 }

@@ -3,7 +3,6 @@ package keenfold.io.ledger;
 import java.io.ByteArrayOutputStream;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
-import java.util.zip.CRC32C;
 import java.util.zip.DataFormatException;
 import java.util.zip.Deflater;
 import java.util.zip.Inflater;
@@ -43,7 +42,6 @@ final class Blobs {
         return values;
     }
 
-    /** CRC-32C over scores, then probabilities, as little-endian doubles; an undefined score is the canonical NaN. */
     /** Numbers followed by labels, if there are any: what a checksum of both is made over. */
     static double[] followed(double[] values, java.util.Optional<int[]> labels) {
         if (labels.isEmpty()) {
@@ -54,14 +52,6 @@ final class Blobs {
             both[values.length + i] = labels.get()[i];
         }
         return both;
-    }
-
-    static long crc(double[] scores, double[] probabilities, double[] trainScores) {
-        CRC32C crc = new CRC32C();
-        crc.update(bytes(scores));
-        crc.update(bytes(probabilities));
-        crc.update(bytes(trainScores));
-        return crc.getValue();
     }
 
     private static byte[] bytes(double[] values) {

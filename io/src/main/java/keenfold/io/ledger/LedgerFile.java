@@ -7,35 +7,86 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
+import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Properties;
 import keenfold.io.InputException;
 import keenfold.io.NativeSqlite;
+import keenfold.io.Reason;
 
 /** Opening, checking and laying out the database file of a ledger. */
 final class LedgerFile {
     /** "KFLD": tells a ledger from other SQLite files. */
     static final int APPLICATION = 0x4B464C44;
 
-    static final int FORMAT = 1;
+    static final int FORMAT = 2;
 
     private LedgerFile() {}
 
+    /**
+     * Opens a ledger for reading, and checks its head. All that is read through it is of one state.
+     *
+     * @throws InputException if it is none, is of another format, or its head is damaged
+     */
     static Connection openForReading(Path file) {
         if (!Files.exists(file)) {
             throw new InputException(
                     file.toString(), "there is no such ledger; \"keenfold run PLAN -o LEDGER\" makes one");
         }
         try {
+            requireContent(file);
             settle(file);
-            return check(file, connect(file, true));
+            Connection connection = connectToRead(file);
+            try {
+                check(file, connection, false);
+                connection.setAutoCommit(false);
+                Head.check(file, connection);
+                return connection;
+            } catch (SQLException | RuntimeException e) {
+                connection.close();
+                throw e;
+            }
         } catch (IOException e) {
             throw new InputException(file.toString(), "cannot be read: " + e.getMessage(), e);
         } catch (SQLException e) {
-            throw unusable(file, e);
+            throw unreadable(file, e);
         }
+    }
+
+    private static void requireContent(Path file) throws IOException {
+        if (!Files.isReadable(file)) {
+            throw new InputException(file.toString(), "cannot be read: you may not");
+        }
+        if (Files.size(file) == 0) {
+            throw new InputException(
+                    file.toString(), "the ledger is empty: its run ended before it had begun; run its plan again");
+        }
+    }
+
+    /**
+     * Connects for reading. In a folder that cannot be written SQLite does not read a ledger whose last writer used a
+     * write-ahead log, even where no log is left; then nobody else writes it either, and it can be read as it is.
+     */
+    private static Connection connectToRead(Path file) throws SQLException {
+        Connection connection = connect(file, true, false);
+        try {
+            pragma(connection, "user_version");
+            number(connection, "SELECT count(*) FROM sqlite_master");
+            return connection;
+        } catch (SQLException e) {
+            connection.close();
+            boolean plain = !Files.exists(beside(file, "-wal")) && !Files.exists(beside(file, "-journal"));
+            if (plain && String.valueOf(e.getMessage()).contains("CANTOPEN")) {
+                return connect(file, true, true);
+            }
+            throw e;
+        }
+    }
+
+    private static Path beside(Path file, String end) {
+        return file.resolveSibling(file.getFileName() + end);
     }
 
     /** Opens a ledger on a local disk for writing; a file that is not there, or empty, is laid out first. */
@@ -52,27 +103,39 @@ final class LedgerFile {
     static Connection openForWriting(Path file, boolean shared) {
         try {
             boolean fresh = !Files.exists(file) || Files.size(file) == 0;
-            Connection connection = connect(file, false);
-            if (fresh || untouched(connection)) {
-                layOut(connection);
+            Connection connection = connect(file, false, false);
+            try {
+                if (fresh || untouched(connection)) {
+                    layOut(connection);
+                }
+                check(file, connection, false);
+                prepare(connection, shared);
+                return connection;
+            } catch (SQLException | RuntimeException e) {
+                connection.close();
+                if (fresh && Files.exists(file) && Files.size(file) == 0) {
+                    Files.delete(file);
+                }
+                throw e;
             }
-            check(file, connection);
-            run(connection, shared ? "PRAGMA locking_mode=EXCLUSIVE" : "PRAGMA journal_mode=WAL");
-            if (shared) {
-                run(connection, "PRAGMA journal_mode=TRUNCATE");
-            }
-            run(connection, shared ? "PRAGMA synchronous=FULL" : "PRAGMA synchronous=NORMAL");
-            return connection;
         } catch (SQLException e) {
             throw unusable(file, e);
         } catch (IOException e) {
-            throw new InputException(file.toString(), "cannot be opened: " + e.getMessage(), e);
+            throw new InputException(file.toString(), "cannot be opened: " + Reason.of(e), e);
         }
+    }
+
+    private static void prepare(Connection connection, boolean shared) throws SQLException {
+        run(connection, shared ? "PRAGMA locking_mode=EXCLUSIVE" : "PRAGMA journal_mode=WAL");
+        if (shared) {
+            run(connection, "PRAGMA journal_mode=TRUNCATE");
+        }
+        run(connection, shared ? "PRAGMA synchronous=FULL" : "PRAGMA synchronous=NORMAL");
     }
 
     /** Rolls back what a killed writer of a shard left half written: who only reads may not do that. */
     private static void settle(Path file) throws IOException, SQLException {
-        Path journal = file.resolveSibling(file.getFileName() + "-journal");
+        Path journal = beside(file, "-journal");
         if (Files.exists(journal) && Files.size(journal) > 0 && Files.isWritable(file)) {
             LedgerLock held = LedgerLock.of(file);
             try {
@@ -83,21 +146,52 @@ final class LedgerFile {
         }
     }
 
-    /** Opens a ledger that nobody writes, and settles what an interrupted writer left: its journal is rolled back. */
-    static Connection openSettled(Path file) throws SQLException {
-        Connection connection = check(file, connect(file, false));
-        LedgerFile.number(connection, "SELECT count(*) FROM plan");
-        return connection;
+    /**
+     * Opens a ledger that nobody writes, of this format or an older one, and settles what an interrupted writer left: its
+     * journal is rolled back. Where it cannot be written, it is read as it is.
+     */
+    static Connection openSettled(Path file) throws SQLException, IOException {
+        requireContent(file);
+        Connection connection = Files.isWritable(file) ? connect(file, false, false) : connectToRead(file);
+        try {
+            check(file, connection, true);
+            number(connection, "SELECT count(*) FROM plan");
+            return connection;
+        } catch (SQLException | RuntimeException e) {
+            connection.close();
+            throw e;
+        }
     }
 
-    private static Connection connect(Path file, boolean readOnly) throws SQLException {
+    /** @param fixed whether nobody can write it, so that no lock is needed */
+    private static Connection connect(Path file, boolean readOnly, boolean fixed) throws SQLException {
         NativeSqlite.prepare();
         Properties properties = new Properties();
         if (readOnly) {
             properties.setProperty("open_mode", "1");
         }
         properties.setProperty("busy_timeout", "10000");
-        return DriverManager.getConnection("jdbc:sqlite:" + file.toAbsolutePath(), properties);
+        String place = fixed
+                ? "file:" + file.toAbsolutePath().toUri().getRawPath() + "?immutable=1"
+                : file.toAbsolutePath().toString();
+        return DriverManager.getConnection("jdbc:sqlite:" + place, properties);
+    }
+
+    /** Copies what an open ledger holds, even if its file has no name any more, into a new one; returns which. */
+    static Path rescue(Connection connection, Path folder, Path file) throws SQLException {
+        if (!connection.getAutoCommit()) {
+            connection.rollback();
+            connection.setAutoCommit(true);
+        }
+        Path to = folder.resolve(file.getFileName() + ".rescued");
+        for (int n = 2; Files.exists(to); n++) {
+            to = folder.resolve(file.getFileName() + ".rescued-" + n);
+        }
+        try (PreparedStatement copy = connection.prepareStatement("VACUUM INTO ?")) {
+            copy.setString(1, to.toString());
+            copy.execute();
+        }
+        return to;
     }
 
     private static boolean untouched(Connection connection) throws SQLException {
@@ -129,20 +223,24 @@ final class LedgerFile {
         }
     }
 
-    private static Connection check(Path file, Connection connection) throws SQLException {
+    /** @param older whether an older format will do */
+    private static void check(Path file, Connection connection, boolean older) throws SQLException {
         int version = pragma(connection, "user_version");
         if (pragma(connection, "application_id") != APPLICATION) {
-            connection.close();
             throw new InputException(file.toString(), "is an SQLite file, but no Keen Fold ledger");
         }
+        if (version < FORMAT && !older) {
+            throw new InputException(
+                    file.toString(),
+                    "is of ledger format " + version + ", from before all of it had checksums; keenfold merge " + file
+                            + " -o NEW.kfl makes one of format " + FORMAT + " of it");
+        }
         if (version > FORMAT) {
-            connection.close();
             throw new InputException(
                     file.toString(),
                     "is of ledger format " + version + "; this program reads up to " + FORMAT
                             + ", so use the newer program that made it");
         }
-        return connection;
     }
 
     static int pragma(Connection connection, String name) throws SQLException {
@@ -162,6 +260,20 @@ final class LedgerFile {
         }
     }
 
+    /** What a failure of SQLite means to who only reads. */
+    static InputException unreadable(Path file, SQLException e) {
+        String cause = String.valueOf(e.getMessage());
+        if (cause.contains("READONLY") || cause.contains("CANTOPEN")) {
+            return new InputException(
+                    file.toString(),
+                    "cannot be opened here: its last writer was interrupted, and to settle that its folder must be"
+                            + " writable; copy it with the files beside it (-wal, -journal) to another folder",
+                    e);
+        }
+        return unusable(file, e);
+    }
+
+    /** What a failure of SQLite means to who writes. */
     static InputException unusable(Path file, SQLException e) {
         String cause = String.valueOf(e.getMessage());
         if (cause.contains("NOTADB")) {
@@ -178,10 +290,28 @@ final class LedgerFile {
             return new InputException(
                     file.toString(), "the disk is full; what was written before is kept: make room and run again", e);
         }
+        if (cause.contains("IOERR")) {
+            return new InputException(
+                    file.toString(),
+                    "the disk refused to write or read, or the limit on the size of files (ulimit -f) is reached; what was"
+                            + " written before is kept: mend that and run again (" + cause + ")",
+                    e);
+        }
+        if (cause.contains("CORRUPT")) {
+            return new InputException(
+                    file.toString(),
+                    "the ledger is damaged: its pages do not hang together (" + cause + "); keenfold merge " + file
+                            + " -o NEW.kfl rescues what is sound, and run does the rest",
+                    e);
+        }
         if (cause.contains("READONLY") || cause.contains("CANTOPEN")) {
             return new InputException(
                     file.toString(), "cannot be written here; name a file in a folder that you may write to", e);
         }
-        return new InputException(file.toString(), "the ledger cannot be used: " + cause, e);
+        return new InputException(
+                file.toString(),
+                "the ledger cannot be used, and may be damaged: " + cause + "; keenfold merge " + file
+                        + " -o NEW.kfl rescues what is sound",
+                e);
     }
 }

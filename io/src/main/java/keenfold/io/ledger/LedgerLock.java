@@ -9,6 +9,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.Optional;
 import keenfold.io.InputException;
+import keenfold.io.Reason;
 
 /**
  * The lock of a ledger's one writer: on a file beside it, since closing a second handle of the database itself would
@@ -17,10 +18,12 @@ import keenfold.io.InputException;
 final class LedgerLock implements AutoCloseable {
     private final Path path;
     private final FileChannel channel;
+    private final Anchor anchor;
 
-    private LedgerLock(Path path, FileChannel channel) {
+    private LedgerLock(Path path, FileChannel channel, Anchor anchor) {
         this.path = path;
         this.channel = channel;
+        this.anchor = anchor;
     }
 
     static LedgerLock of(Path ledger) {
@@ -33,9 +36,9 @@ final class LedgerLock implements AutoCloseable {
                         ledger.toString(),
                         "another keenfold is writing to this ledger; wait for it, or name another file");
             }
-            return new LedgerLock(path, channel);
+            return new LedgerLock(path, channel, Anchor.of(path));
         } catch (IOException e) {
-            throw new InputException(ledger.toString(), "cannot be written here: " + e.getMessage(), e);
+            throw new InputException(ledger.toString(), "cannot be written: " + Reason.of(e), e);
         }
     }
 
@@ -50,7 +53,10 @@ final class LedgerLock implements AutoCloseable {
     @Override
     public void close() {
         try {
-            Files.deleteIfExists(path);
+            // Another writer's, if ours was deleted meanwhile.
+            if (anchor.lost().isEmpty()) {
+                Files.deleteIfExists(path);
+            }
             channel.close();
         } catch (IOException e) {
             throw new java.io.UncheckedIOException(e);

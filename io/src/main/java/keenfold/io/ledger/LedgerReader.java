@@ -7,6 +7,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -32,6 +33,15 @@ import keenfold.io.plan.PlanReader;
 
 /** Reads ledgers; a writer may be at work meanwhile. */
 public final class LedgerReader {
+    /** By the table and not by its index, of which a damaged entry would hide a fit. */
+    private static final String FITS = "SELECT fit.*, prediction.probabilities, prediction.labels FROM fit NOT INDEXED"
+            + " LEFT JOIN prediction ON prediction.fit = fit.id WHERE purpose = ";
+
+    private static final Comparator<Fit> ORDER = Comparator.comparingInt(Fit::task)
+            .thenComparingInt(Fit::candidate)
+            .thenComparingInt(Fit::repeat)
+            .thenComparingInt(Fit::fold);
+
     private final Path file;
     private final Connection connection;
 
@@ -47,11 +57,9 @@ public final class LedgerReader {
      */
     public static LedgerContent read(Path file) {
         try (Connection connection = LedgerFile.openForReading(file)) {
-            // One transaction, so that all queries see the same state.
-            connection.setAutoCommit(false);
             return new LedgerReader(file, connection).content();
         } catch (SQLException e) {
-            throw LedgerFile.unusable(file, e);
+            throw LedgerFile.unreadable(file, e);
         }
     }
 
@@ -60,7 +68,7 @@ public final class LedgerReader {
         try (Connection connection = LedgerFile.openForReading(file)) {
             return new LedgerReader(file, connection).plan();
         } catch (SQLException e) {
-            throw LedgerFile.unusable(file, e);
+            throw LedgerFile.unreadable(file, e);
         }
     }
 
@@ -75,7 +83,7 @@ public final class LedgerReader {
             }
             return fingerprints;
         } catch (SQLException e) {
-            throw LedgerFile.unusable(file, e);
+            throw LedgerFile.unreadable(file, e);
         }
     }
 
@@ -103,8 +111,13 @@ public final class LedgerReader {
         Plan plan = plan();
         List<Task> tasks = tasks(file, connection, plan);
         List<Candidate> candidates = plan.candidates();
-        List<Fit> fits = fits(tasks);
+        List<Fit> fits = fits(plan, tasks);
         List<Fit> refits = refits(plan, tasks);
+        // Counted by the index: a page that lost some of its rows is not otherwise seen.
+        int counted = LedgerFile.number(connection, "SELECT count(*) FROM fit INDEXED BY sqlite_autoindex_fit_1");
+        if (counted != fits.size() + refits.size()) {
+            throw hurt((fits.size() + refits.size()) + " fits are there, and " + counted + " in their index");
+        }
         int expected = tasks.stream()
                 .mapToInt(t -> t.splits().count() * candidates.size())
                 .sum();
@@ -120,10 +133,7 @@ public final class LedgerReader {
     private Plan plan() throws SQLException {
         try (Statement statement = connection.createStatement();
                 ResultSet row = statement.executeQuery("SELECT yaml FROM plan")) {
-            if (!row.next()) {
-                throw new InputException(file.toString(), "the ledger is empty; run its plan again");
-            }
-            return PlanReader.parse(file + " (plan)", row.getString(1));
+            return PlanReader.parse(file + " (plan)", row.next() ? row.getString(1) : "");
         }
     }
 
@@ -135,7 +145,8 @@ public final class LedgerReader {
                     throw damaged("data set " + (id + 1));
                 }
                 int rows = row.getInt("rows");
-                Classes classes = classes(id, row.getString("positive"));
+                List<String> labels = labels(connection, id);
+                Classes classes = new Classes(labels, labels.indexOf(row.getString("positive")));
                 Optional<Categories> groups = Optional.ofNullable(row.getBytes("groups"))
                         .map(b -> groups(plan.data().get(id).groups().orElse("group"), Blobs.ints(b, rows)));
                 DataSet data = DataSet.of(
@@ -150,7 +161,8 @@ public final class LedgerReader {
         }
     }
 
-    private Classes classes(int dataset, String positive) throws SQLException {
+    /** Reads the classes of a data set, in order. */
+    static List<String> labels(Connection connection, int dataset) throws SQLException {
         List<String> labels = new ArrayList<>();
         try (PreparedStatement query =
                 connection.prepareStatement("SELECT label FROM class WHERE dataset = ? ORDER BY position")) {
@@ -161,7 +173,7 @@ public final class LedgerReader {
                 }
             }
         }
-        return new Classes(labels, labels.indexOf(positive));
+        return labels;
     }
 
     /** Groups by number: their names are not kept. */
@@ -223,16 +235,14 @@ public final class LedgerReader {
         Map<Integer, double[]> scores = scores(tasks, "test", "refit");
         Map<List<Integer>, Task> resampled = new HashMap<>();
         try (Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery(
-                        "SELECT fit.*, prediction.probabilities, prediction.labels FROM fit LEFT JOIN prediction"
-                                + " ON prediction.fit = fit.id WHERE purpose = 'refit' ORDER BY resample, dataset, candidate, fold")) {
+                ResultSet row = statement.executeQuery(FITS + "'refit'")) {
             while (row.next()) {
                 int t = row.getInt("dataset");
                 int number = row.getInt("resample");
+                Task of = taskOf(row, plan, tasks);
                 Task task = resampled.computeIfAbsent(
                         List.of(t, number),
-                        k -> Resamples.resample(
-                                tasks.get(t), scheme.get(), plan.seed().orElse(0L), number));
+                        k -> Resamples.resample(of, scheme.get(), plan.seed().orElse(0L), number));
                 int[] test = task.splits().at(0, row.getInt("fold")).test().toArray();
                 Fit fit = fit(row, task, test, scores, Map.of());
                 refits.add(new Fit(
@@ -247,24 +257,23 @@ public final class LedgerReader {
                         fit.making()));
             }
         }
+        refits.sort(Comparator.comparingInt(Fit::repeat).thenComparing(ORDER));
         return refits;
     }
 
-    private List<Fit> fits(List<Task> tasks) throws SQLException {
+    private List<Fit> fits(Plan plan, List<Task> tasks) throws SQLException {
         Map<Integer, double[]> scores = scores(tasks, "test", "cv");
         Map<Integer, double[]> trainScores = scores(tasks, "train", "cv");
         Map<List<Integer>, int[]> testRows = new HashMap<>();
         boolean scoresOnly = kept() == Results.Kept.SCORES;
         List<Fit> fits = new ArrayList<>();
         try (Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery(
-                        "SELECT fit.*, prediction.probabilities, prediction.labels FROM fit LEFT JOIN prediction"
-                                + " ON prediction.fit = fit.id WHERE purpose = 'cv' ORDER BY dataset, candidate, repeat, fold")) {
+                ResultSet row = statement.executeQuery(FITS + "'cv'")) {
             while (row.next()) {
                 int t = row.getInt("dataset");
                 int r = row.getInt("repeat");
                 int f = row.getInt("fold");
-                Task task = tasks.get(t);
+                Task task = taskOf(row, plan, tasks);
                 int[] test = scoresOnly
                         ? new int[0]
                         : testRows.computeIfAbsent(
@@ -273,6 +282,7 @@ public final class LedgerReader {
                 fits.add(fit(row, task, test, scores, trainScores));
             }
         }
+        fits.sort(ORDER);
         return fits;
     }
 
@@ -282,7 +292,12 @@ public final class LedgerReader {
                 ResultSet row = statement.executeQuery("SELECT fit, metric, value, dataset FROM score JOIN fit"
                         + " ON fit.id = score.fit WHERE side = '" + side + "' AND purpose = '" + purpose + "'")) {
             while (row.next()) {
-                List<Metric> metrics = tasks.get(row.getInt(4)).metrics();
+                int t = row.getInt(4);
+                if (t < 0 || t >= tasks.size()) {
+                    // The fit will be found to be damaged.
+                    continue;
+                }
+                List<Metric> metrics = tasks.get(t).metrics();
                 String name = row.getString(2);
                 double value = row.getDouble(3);
                 double known = row.wasNull() ? Double.NaN : value;
@@ -303,64 +318,92 @@ public final class LedgerReader {
         int candidate = row.getInt("candidate");
         int repeat = row.getInt("repeat");
         int fold = row.getInt("fold");
+        String place = place(row);
+        double[] own = scores.getOrDefault(row.getInt("id"), new double[0]);
+        double[] ownTrain = trainScores.getOrDefault(row.getInt("id"), new double[0]);
+        boolean ok = row.getString("status").equals("ok");
+        int kept = task.data().classes().count() - 1;
+        double[] stored = new double[0];
+        Optional<int[]> labels = Optional.empty();
+        if (ok) {
+            byte[] blob = Optional.ofNullable(row.getBytes("probabilities")).orElseThrow(() -> damaged(place));
+            try {
+                stored = Blobs.doubles(blob, test.length * kept);
+                labels = Optional.ofNullable(row.getBytes("labels")).map(b -> Blobs.ints(b, test.length));
+            } catch (IllegalArgumentException e) {
+                throw damaged(place);
+            }
+        }
+        if (Checksum.ofFit(Checksum.columns(row), own, Blobs.followed(stored, labels), ownTrain)
+                != row.getLong("crc")) {
+            throw damaged(place);
+        }
         Fit.Times times = new Fit.Times(
                 number(row, "train_seconds"),
                 number(row, "train_cpu_seconds"),
                 number(row, "predict_seconds"),
                 number(row, "predict_cpu_seconds"));
-        double stands = row.getDouble("threshold");
-        OptionalDouble threshold = row.wasNull() ? OptionalDouble.empty() : OptionalDouble.of(stands);
+        double stands = number(row, "threshold");
+        OptionalDouble threshold = Double.isNaN(stands) ? OptionalDouble.empty() : OptionalDouble.of(stands);
         int columns = row.getInt("columns");
         columns = row.wasNull() ? -1 : columns;
         Fit.Making making = new Fit.Making(
                 Optional.ofNullable(row.getString("chosen")).orElse(""), row.getBoolean("shared"), threshold, columns);
-        double size = row.getDouble("size");
-        size = row.wasNull() ? Double.NaN : size;
-        boolean ok = row.getString("status").equals("ok");
         Optional<Fit.Result> result = Optional.empty();
         if (ok) {
-            String place = String.format(
-                    java.util.Locale.ROOT,
-                    "fit of candidate %d, repeat %d, fold %d",
-                    candidate + 1,
-                    repeat + 1,
-                    fold + 1);
-            double[] own = scores.getOrDefault(row.getInt("id"), new double[0]);
-            double[] ownTrain = trainScores.getOrDefault(row.getInt("id"), new double[0]);
-            byte[] blob = Optional.ofNullable(row.getBytes("probabilities")).orElseThrow(() -> damaged(place));
-            double[] stored =
-                    probabilities(blob, test.length * (task.data().classes().count() - 1), place);
-            Optional<int[]> labels = Optional.ofNullable(row.getBytes("labels")).map(b -> Blobs.ints(b, test.length));
-            if (Blobs.crc(own, Blobs.followed(stored, labels), ownTrain) != row.getLong("crc")) {
-                throw damaged(place);
-            }
-            int classes = task.data().classes().count();
             int[] actual = task.data().targets(test);
-            double[] all = whole(stored, classes);
+            double[] all = whole(stored, kept + 1);
             Outcomes plain = labels.isPresent()
-                    ? Outcomes.of(classes, fold, test, actual, all, labels.get())
-                    : Outcomes.of(classes, fold, test, actual, all);
+                    ? Outcomes.of(kept + 1, fold, test, actual, all, labels.get())
+                    : Outcomes.of(kept + 1, fold, test, actual, all);
             Outcomes outcomes = threshold.isPresent()
                     ? plain.withThreshold(task.data().classes().positive(), threshold.getAsDouble())
                     : plain;
             result = Optional.of(new Fit.Result(outcomes, own, ownTrain));
         }
         return new Fit(
-                row.getInt("dataset"), candidate, repeat, fold, times, size, result, row.getString("message"), making);
+                row.getInt("dataset"),
+                candidate,
+                repeat,
+                fold,
+                times,
+                number(row, "size"),
+                result,
+                row.getString("message"),
+                making);
+    }
+
+    private static String place(ResultSet row) throws SQLException {
+        return String.format(
+                java.util.Locale.ROOT,
+                "fit of candidate %d, repeat %d, fold %d",
+                row.getInt("candidate") + 1,
+                row.getInt("repeat") + 1,
+                row.getInt("fold") + 1);
+    }
+
+    /** Returns the data set of a fit; one whose place is nowhere in the plan is damaged. */
+    private Task taskOf(ResultSet row, Plan plan, List<Task> tasks) throws SQLException {
+        int t = row.getInt("dataset");
+        int repeat = row.getInt("repeat");
+        boolean known = t >= 0
+                && t < tasks.size()
+                && row.getInt("candidate") >= 0
+                && row.getInt("candidate") < plan.candidates().size()
+                && repeat >= 0
+                && repeat < tasks.get(t).splits().repeats()
+                && row.getInt("fold") >= 0
+                && row.getInt("fold") < tasks.get(t).splits().folds(repeat);
+        if (!known) {
+            throw damaged(place(row));
+        }
+        return tasks.get(t);
     }
 
     /** A number, NaN where there is none. */
     private static double number(ResultSet row, String column) throws SQLException {
         double value = row.getDouble(column);
         return row.wasNull() ? Double.NaN : value;
-    }
-
-    private double[] probabilities(byte[] blob, int count, String place) {
-        try {
-            return Blobs.doubles(blob, count);
-        } catch (IllegalArgumentException e) {
-            throw damaged(place);
-        }
     }
 
     /** Adds each row's last probability: what the others leave, as when the fit was made. */
@@ -379,9 +422,13 @@ public final class LedgerReader {
     }
 
     private InputException damaged(String what) {
+        return hurt(what + " does not agree with its checksum");
+    }
+
+    private InputException hurt(String how) {
         return new InputException(
                 file.toString(),
-                "the ledger is damaged: " + what + " does not agree with its checksum; keenfold merge " + file
+                "the ledger is damaged: " + how + "; keenfold merge " + file
                         + " -o NEW.kfl rescues what is sound, and run does the rest");
     }
 }

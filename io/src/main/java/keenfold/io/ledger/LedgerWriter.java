@@ -1,5 +1,6 @@
 package keenfold.io.ledger;
 
+import java.io.IOException;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -19,8 +20,6 @@ import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
 import keenfold.core.data.Categories;
 import keenfold.core.data.DataSet;
-import keenfold.core.metric.Metric;
-import keenfold.core.metric.Outcomes;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Family;
@@ -55,7 +54,8 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
     private final Connection connection;
     private final Comparison comparison;
     private final BlockingQueue<Batch> queue = new ArrayBlockingQueue<>(WAITING);
-    private volatile Optional<SQLException> failure = Optional.empty();
+    private final Anchor anchor;
+    private volatile Optional<RuntimeException> failure = Optional.empty();
     private final Thread thread;
     private boolean closed;
 
@@ -64,6 +64,11 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
 
     private LedgerWriter(Path file, LedgerLock lock, Connection connection, Comparison comparison) {
         this.file = file;
+        try {
+            this.anchor = Anchor.of(file);
+        } catch (IOException e) {
+            throw new InputException(file.toString(), "was deleted while it was opened", e);
+        }
         this.lock = lock;
         this.connection = connection;
         this.comparison = comparison;
@@ -126,11 +131,14 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                     }
                 } else {
                     Agreement agreement = new Agreement(file, connection);
+                    requireWhole(connection);
+                    Head.check(file, connection);
                     agreement.check(plan, data, comparison);
                     agreement.checkShard(shard);
                     // How results are read may have changed since; which fits are made has not.
                     insert(connection, "UPDATE plan SET yaml = ?", PlanWriter.write(plan));
                 }
+                Head.seal(connection);
                 connection.commit();
                 LedgerWriter writer = new LedgerWriter(file, lock, connection, comparison);
                 writer.thread.start();
@@ -145,6 +153,17 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         } catch (RuntimeException e) {
             lock.close();
             throw e;
+        }
+    }
+
+    /** Nothing is written to a damaged file: what is sound of it would be lost in what is written over it. */
+    private static void requireWhole(Connection connection) throws SQLException {
+        try (Statement statement = connection.createStatement();
+                ResultSet row = statement.executeQuery("PRAGMA quick_check(1)")) {
+            String said = row.next() ? row.getString(1) : "";
+            if (!said.equals("ok")) {
+                throw new SQLException("[SQLITE_CORRUPT] " + said);
+            }
         }
     }
 
@@ -348,6 +367,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                 for (int c = before; c < plan.candidates().size(); c++) {
                     writeCandidate(connection, c, plan.candidates().get(c));
                 }
+                Head.seal(connection);
                 // Plan, candidates and fits become one transaction: the writer's thread commits them together.
                 Comparison comparison =
                         new Comparison(tasks, plan.candidates(), plan.seed().orElse(0L));
@@ -387,31 +407,39 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
     }
 
     private void throwFailure() {
-        failure.ifPresent(e -> {
-            throw LedgerFile.unusable(file, e);
-        });
+        if (failure.isPresent()) {
+            throw failure.get();
+        }
     }
 
     private void write() {
-        try (PreparedStatement fit = connection.prepareStatement(
-                        "INSERT INTO fit (purpose, resample, dataset, candidate, repeat, fold, status, message,"
-                                + " train_seconds, train_cpu_seconds, predict_seconds, predict_cpu_seconds, size, crc, chosen,"
-                                + " shared, threshold, columns)"
-                                + " VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"
-                                // A unit done again, after --retry, takes the place of its members that did not fail.
-                                + " ON CONFLICT DO UPDATE SET status = excluded.status, message = excluded.message,"
-                                + " train_seconds = excluded.train_seconds,"
-                                + " train_cpu_seconds = excluded.train_cpu_seconds,"
-                                + " predict_seconds = excluded.predict_seconds,"
-                                + " predict_cpu_seconds = excluded.predict_cpu_seconds, size = excluded.size,"
-                                + " crc = excluded.crc, chosen = excluded.chosen, shared = excluded.shared,"
-                                + " threshold = excluded.threshold, columns = excluded.columns RETURNING id");
-                PreparedStatement score =
-                        connection.prepareStatement("INSERT OR REPLACE INTO score VALUES (?, ?, ?, ?)");
-                PreparedStatement prediction =
-                        connection.prepareStatement("INSERT OR REPLACE INTO prediction VALUES (?, ?, ?)")) {
+        try {
+            // SQLite copies nothing as long as a statement is open.
+            Optional<String> lost = writeAll();
+            failure = lost.map(this::rescued);
+        } catch (SQLException e) {
+            // SQLite, too, looks before it writes without a write-ahead log, and then says no more than "read-only".
+            failure = Optional.of(
+                    anchor.lost().<RuntimeException>map(this::rescued).orElseGet(() -> LedgerFile.unusable(file, e)));
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        } catch (OutOfMemoryError e) {
+            failure = Optional.of(new InputException(
+                    file.toString(),
+                    "no memory was left to write to it; what was written before is kept: run again with more memory, or"
+                            + " fewer --threads",
+                    e));
+        } catch (RuntimeException e) {
+            failure = Optional.of(e);
+        }
+    }
+
+    /** Writes what comes until the last of it; returns what became of the file if its name no longer leads to it. */
+    private Optional<String> writeAll() throws SQLException, InterruptedException {
+        try (FitTable fits = new FitTable(connection, comparison)) {
             boolean last = false;
-            while (!last) {
+            Optional<String> lost = Optional.empty();
+            while (!last && lost.isEmpty()) {
                 List<Batch> batches = new ArrayList<>();
                 batches.add(queue.take());
                 long deadline = System.nanoTime() + TimeUnit.MILLISECONDS.toNanos(BATCH_MILLIS);
@@ -425,114 +453,36 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                 }
                 for (Batch batch : batches) {
                     for (Fit one : batch.fits()) {
-                        write(batch.resample(), one, fit, score, prediction);
+                        fits.write(batch.resample(), one);
                     }
                     last |= batch.last();
                 }
                 connection.commit();
+                lost = anchor.lost();
             }
-        } catch (SQLException e) {
-            failure = Optional.of(e);
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
+            return lost;
         }
     }
 
-    private void write(
-            int resample, Fit one, PreparedStatement fit, PreparedStatement score, PreparedStatement prediction)
-            throws SQLException {
-        double[] scores = one.result().map(Fit.Result::scores).orElse(new double[0]);
-        double[] trainScores = one.result().map(Fit.Result::trainScores).orElse(new double[0]);
-        double[] probabilities = one.result().map(r -> stored(r.outcomes())).orElse(new double[0]);
-        Optional<int[]> labels = one.result().flatMap(r -> ownLabels(r.outcomes(), one.making()));
-        set(
-                fit,
-                resample < 0 ? "cv" : "refit",
-                Math.max(0, resample),
-                one.task(),
-                one.candidate(),
-                one.repeat(),
-                one.fold(),
-                one.failed() ? "failed" : "ok",
-                one.message(),
-                one.times().trainWall(),
-                one.times().trainCpu(),
-                one.times().predictWall(),
-                one.times().predictCpu());
-        setNumber(fit, 13, one.size());
-        fit.setLong(14, Blobs.crc(scores, Blobs.followed(probabilities, labels), trainScores));
-        fit.setString(15, one.making().chosen());
-        fit.setBoolean(16, one.making().shared());
-        setNumber(fit, 17, one.making().threshold().orElse(Double.NaN));
-        setNumber(
-                fit, 18, one.making().columns() < 0 ? Double.NaN : one.making().columns());
-        int id;
-        try (ResultSet row = fit.executeQuery()) {
-            row.next();
-            id = row.getInt(1);
-        }
-        if (one.failed()) {
-            return;
-        }
-        List<Metric> metrics = comparison.tasks().get(one.task()).metrics();
-        write(score, id, "test", metrics, scores);
-        write(score, id, "train", metrics, trainScores);
-        prediction.setInt(1, id);
-        prediction.setBytes(2, Blobs.ofDoubles(probabilities));
-        if (labels.isPresent()) {
-            prediction.setBytes(3, Blobs.ofInts(labels.get()));
-        } else {
-            prediction.setNull(3, java.sql.Types.BLOB);
-        }
-        prediction.executeUpdate();
-    }
-
-    /** Writes the scores of one side, if there are any. */
-    private static void write(PreparedStatement score, int fit, String side, List<Metric> metrics, double[] values)
-            throws SQLException {
-        for (int m = 0; m < values.length; m++) {
-            score.setInt(1, fit);
-            score.setString(2, side);
-            score.setString(3, metrics.get(m).name());
-            setNumber(score, 4, values[m]);
-            score.executeUpdate();
-        }
-    }
-
-    private static void setNumber(PreparedStatement row, int at, double value) throws SQLException {
-        if (Double.isNaN(value)) {
-            row.setNull(at, java.sql.Types.REAL);
-        } else {
-            row.setDouble(at, value);
-        }
-    }
-
-    /** The labels, where they do not follow from probabilities and threshold. */
-    private static Optional<int[]> ownLabels(Outcomes outcomes, Fit.Making making) {
-        if (making.threshold().isPresent()) {
-            return Optional.empty();
-        }
-        for (int i = 0; i < outcomes.size(); i++) {
-            for (int c = 0; c < outcomes.classes(); c++) {
-                double more = outcomes.probability(i, c) - outcomes.probability(i, outcomes.predicted(i));
-                if (more > 0 || (more == 0 && c < outcomes.predicted(i))) {
-                    return Optional.of(outcomes.labels());
-                }
+    /** Saves what was written to a file whose name no longer leads to it, as long as it is open. */
+    private InputException rescued(String what) {
+        List<Path> places = List.of(
+                Optional.ofNullable(file.toAbsolutePath().getParent()).orElse(file),
+                Path.of(System.getProperty("java.io.tmpdir")));
+        String reason = "";
+        for (Path folder : places) {
+            try {
+                Path to = LedgerFile.rescue(connection, folder, file);
+                return new InputException(
+                        file.toString(),
+                        what + " while it was written; all that was done is in " + to
+                                + ": move that to where it was, and run again");
+            } catch (SQLException e) {
+                reason = String.valueOf(e.getMessage());
             }
         }
-        return Optional.empty();
-    }
-
-    /** All but the last class's probability of each row; the last is what they leave. */
-    private static double[] stored(Outcomes outcomes) {
-        int kept = outcomes.classes() - 1;
-        double[] values = new double[outcomes.size() * kept];
-        for (int i = 0; i < outcomes.size(); i++) {
-            for (int c = 0; c < kept; c++) {
-                values[i * kept + c] = outcomes.probability(i, c);
-            }
-        }
-        return values;
+        return new InputException(
+                file.toString(), what + " while it was written, and what was in it could not be saved: " + reason);
     }
 
     /** Writes what is waiting, folds the write-ahead log into the one file, and lets go of the lock. */
@@ -548,11 +498,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                 put(new Batch(RUN, List.of(), true));
             }
             thread.join();
-            if (failure.isEmpty()) {
-                connection.setAutoCommit(true);
-                LedgerFile.run(connection, "PRAGMA journal_mode=DELETE");
-            }
-            connection.close();
+            settle();
             throwFailure();
         } catch (SQLException e) {
             throw LedgerFile.unusable(file, e);
@@ -560,6 +506,17 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
             Thread.currentThread().interrupt();
         } finally {
             lock.close();
+        }
+    }
+
+    private void settle() throws SQLException {
+        try {
+            if (failure.isEmpty()) {
+                connection.setAutoCommit(true);
+                LedgerFile.run(connection, "PRAGMA journal_mode=DELETE");
+            }
+        } finally {
+            connection.close();
         }
     }
 }

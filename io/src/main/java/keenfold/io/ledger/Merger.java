@@ -12,7 +12,6 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -24,9 +23,11 @@ import keenfold.core.run.Task;
 import keenfold.core.split.KFold;
 import keenfold.core.split.Splits;
 import keenfold.io.InputException;
+import keenfold.io.Reason;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.plan.PlanWriter;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Joins ledgers of the same plan and data, such as the shards of a run, and rescues what is sound of damaged ones.
@@ -35,7 +36,6 @@ import keenfold.io.plan.PlanWriter;
  * whole, so that an interruption leaves nothing that could be taken for it.
  */
 public final class Merger implements AutoCloseable {
-    private static final String[] HEAD = {"about", "plan", "dataset", "class", "split", "side", "candidate", "opening"};
     private static final int BATCH = 10_000;
 
     private final Path target;
@@ -51,6 +51,7 @@ public final class Merger implements AutoCloseable {
     /** What was taken from one ledger. */
     private static final class Source {
         private final Path file;
+        private boolean old;
         private long taken;
         private long twice;
         private final List<String> damaged = new ArrayList<>();
@@ -94,11 +95,24 @@ public final class Merger implements AutoCloseable {
         this.target = target;
         this.part = target.resolveSibling(target.getFileName() + ".part");
         this.lock = LedgerLock.of(target);
-        Files.deleteIfExists(part);
-        this.into = LedgerFile.openForWriting(part);
+        try {
+            remove();
+            this.into = LedgerFile.openForWriting(part);
+        } catch (IOException | RuntimeException e) {
+            remove();
+            lock.close();
+            throw e;
+        }
         // Until it is whole, nobody needs it to survive anything.
         LedgerFile.run(into, "PRAGMA journal_mode=OFF");
         LedgerFile.run(into, "PRAGMA synchronous=OFF");
+    }
+
+    /** Removes what is not whole. */
+    private void remove() throws IOException {
+        for (String end : List.of("", "-journal", "-wal", "-shm")) {
+            Files.deleteIfExists(part.resolveSibling(part.getFileName() + end));
+        }
     }
 
     /**
@@ -120,7 +134,7 @@ public final class Merger implements AutoCloseable {
         } catch (SQLException e) {
             throw LedgerFile.unusable(target, e);
         } catch (IOException e) {
-            throw new InputException(target.toString(), "cannot be written: " + e.getMessage(), e);
+            throw new InputException(target.toString(), "cannot be written: " + Reason.of(e), e);
         }
     }
 
@@ -129,15 +143,21 @@ public final class Merger implements AutoCloseable {
         if (!Files.exists(file)) {
             throw new InputException(file.toString(), "there is no such ledger");
         }
-        // Held meanwhile, so that no shard is read while it is written.
-        LedgerLock held = LedgerLock.of(file);
+        // Held meanwhile, so that no shard is read while it is written; where it cannot be written, nobody does.
+        Optional<LedgerLock> held = Files.isWritable(file) ? Optional.of(LedgerLock.of(file)) : Optional.empty();
         try (Connection from = LedgerFile.openSettled(file)) {
-            head(file, from);
-            fits(source, from);
-        } catch (SQLException e) {
+            source.old = LedgerFile.pragma(from, "user_version") < LedgerFile.FORMAT;
+            if (source.old || Head.sound(from)) {
+                head(file, from);
+                fits(source, from);
+            } else {
+                source.damaged.add("what it says of plan, data and splits does not agree with its checksum, so its fits"
+                        + " are nobody's");
+            }
+        } catch (SQLException | IOException e) {
             source.damaged.add("nothing of it can be read: " + e.getMessage());
         } finally {
-            held.close();
+            held.ifPresent(LedgerLock::close);
         }
         sources.add(source);
     }
@@ -151,8 +171,8 @@ public final class Merger implements AutoCloseable {
         if (tasks.isEmpty()) {
             Plan plan = PlanReader.parse(file + " (plan)", yaml);
             List<Task> own = LedgerReader.tasks(file, from, plan);
-            for (String table : HEAD) {
-                copy(from, table);
+            for (Head.Part table : Head.Part.values()) {
+                copy(from, table.table());
             }
             LedgerFile.run(into, "DELETE FROM about WHERE key = '" + Agreement.SHARD + "'");
             tasks = own;
@@ -175,7 +195,7 @@ public final class Merger implements AutoCloseable {
         for (String query : new String[] {
             "SELECT group_concat(name || ' ' || fingerprint, ', ') FROM (SELECT * FROM dataset ORDER BY id)",
             "SELECT group_concat(key || '=' || value, ', ') FROM (SELECT * FROM about WHERE key NOT IN ('program', '"
-                    + Agreement.SHARD + "') ORDER BY key)",
+                    + Head.CHECKSUM + "', '" + Agreement.SHARD + "') ORDER BY key)",
             "SELECT group_concat(hex(folds)) FROM (SELECT * FROM split ORDER BY dataset, repeat)",
             "SELECT group_concat(hex(counts)) FROM (SELECT * FROM side ORDER BY dataset, repeat, fold)"
         }) {
@@ -213,7 +233,7 @@ public final class Merger implements AutoCloseable {
                     for (int c = 1; c <= columns; c++) {
                         write.setObject(c, row.getObject(c));
                     }
-                    write.executeUpdate();
+                    mine(write::executeUpdate);
                 }
             }
         }
@@ -222,50 +242,62 @@ public final class Merger implements AutoCloseable {
     /** One fit after another by its number, so that a page that cannot be read costs its own fits alone. */
     private void fits(Source source, Connection from) throws SQLException {
         into.setAutoCommit(false);
-        int last = LedgerFile.number(from, "SELECT max(id) FROM fit");
-        try (PreparedStatement fit = from.prepareStatement("SELECT * FROM fit WHERE id = ?");
-                PreparedStatement scores =
-                        from.prepareStatement("SELECT side, metric, value FROM score WHERE fit = ?");
-                PreparedStatement prediction =
-                        from.prepareStatement("SELECT probabilities, labels FROM prediction WHERE fit = ?");
+        long last = last(from);
+        try (PreparedStatement fit = from.prepareStatement(Row.FIT);
+                PreparedStatement scores = from.prepareStatement(Row.SCORES);
+                PreparedStatement prediction = from.prepareStatement(Row.PREDICTION);
                 Copy copy = new Copy()) {
             for (int id = 1; id <= last; id++) {
                 Optional<Row> row = Optional.empty();
                 try {
                     row = Row.read(id, fit, scores, prediction);
-                } catch (SQLException e) {
+                } catch (SQLException | RuntimeException e) {
                     source.damaged.add("fit number " + id + " cannot be read (" + e.getMessage() + ")");
                 }
                 if (row.isPresent()) {
-                    take(source, row.get(), copy);
+                    Row sound = row.get();
+                    mine(() -> join(source, sound, copy));
                 }
                 if (id % BATCH == 0) {
-                    into.commit();
+                    mine(into::commit);
                 }
             }
-        } finally {
-            into.commit();
-            into.setAutoCommit(true);
         }
+        mine(into::commit);
     }
 
-    /** Takes a fit. What fails here is the joined ledger's, and must not be laid to the one that is read. */
-    private void take(Source source, Row row, Copy copy) {
+    /** What is done to the joined ledger. */
+    private interface Act {
+        void run() throws SQLException;
+    }
+
+    /** Does something to the joined ledger: a failure of it must not be laid to the one that is read. */
+    private void mine(Act act) {
         try {
-            join(source, row, copy);
+            act.run();
         } catch (SQLException e) {
             throw LedgerFile.unusable(target, e);
         }
     }
 
+    /** The highest number of a fit; where the page that holds it is damaged, or it is, one that no sound ledger exceeds. */
+    private long last(Connection from) {
+        long most = 1000 + 10L * expected();
+        try {
+            return Math.min(most, LedgerFile.number(from, "SELECT max(id) FROM fit"));
+        } catch (SQLException e) {
+            return most;
+        }
+    }
+
     private void join(Source source, Row row, Copy copy) throws SQLException {
-        if (!sound(row)) {
+        if (!sound(row, source.old)) {
             source.damaged.add(place(row) + " does not agree with its checksum");
             return;
         }
         Optional<There> there = copy.find(row);
         if (there.isPresent() && there.get().ok == row.ok) {
-            if (there.get().crc != row.crc) {
+            if (!copy.same(there.get(), row)) {
                 throw new InputException(
                         source.file.toString(),
                         place(row) + " is in a ledger before it too, and differs: one of them was not made by this"
@@ -287,22 +319,20 @@ public final class Merger implements AutoCloseable {
     }
 
     private String place(Row row) {
-        String name = row.candidate < plan().candidates().size()
+        String name = row.candidate >= 0 && row.candidate < plan().candidates().size()
                 ? plan().candidates().get(row.candidate).name()
                 : "number " + row.candidate;
         return (row.purpose.equals("refit") ? "refit " + (row.resample + 1) + ", " : "") + "the fit of " + name
                 + ", repeat " + (row.repeat + 1) + ", fold " + (row.fold + 1);
     }
 
-    /** Whether scores and predictions are those that the checksum was made of. */
-    private boolean sound(Row row) {
+    /** Whether a fit is what its checksum was made of; one of an old ledger gets the checksum of this format. */
+    private boolean sound(Row row, boolean old) {
         if (row.task < 0
                 || row.task >= tasks.size()
+                || row.candidate < 0
                 || row.candidate >= plan().candidates().size()) {
             return false;
-        }
-        if (!row.ok) {
-            return true;
         }
         try {
             List<Metric> metrics = tasks.get(row.task).metrics();
@@ -312,8 +342,13 @@ public final class Merger implements AutoCloseable {
             boolean none = row.probabilities.length == 0;
             int rows = none ? 0 : tested(row);
             double[] stored = none ? new double[0] : Blobs.doubles(row.probabilities, rows * (classes - 1));
-            Optional<int[]> labels = row.labels.map(b -> Blobs.ints(b, rows));
-            return Blobs.crc(test, Blobs.followed(stored, labels), train) == row.crc;
+            double[] predictions = Blobs.followed(stored, row.labels.map(b -> Blobs.ints(b, rows)));
+            row.found = Checksum.ofFit(row.timeless(), test, predictions, train);
+            long now = Checksum.ofFit(row.columns, test, predictions, train);
+            if (old && (!row.ok || Checksum.ofFormatOne(test, predictions, train) == row.crc)) {
+                row.crc = now;
+            }
+            return now == row.crc;
         } catch (IllegalArgumentException | IndexOutOfBoundsException e) {
             return false;
         }
@@ -342,18 +377,9 @@ public final class Merger implements AutoCloseable {
 
     /** A fit with its scores and predictions. */
     private static final class Row {
-        private static final String[] OTHERS = {
-            "message",
-            "train_seconds",
-            "train_cpu_seconds",
-            "predict_seconds",
-            "predict_cpu_seconds",
-            "size",
-            "chosen",
-            "shared",
-            "threshold",
-            "columns"
-        };
+        static final String FIT = "SELECT * FROM fit WHERE id = ?";
+        static final String SCORES = "SELECT side, metric, value FROM score WHERE fit = ?";
+        static final String PREDICTION = "SELECT probabilities, labels FROM prediction WHERE fit = ?";
 
         private final String purpose;
         private final int resample;
@@ -362,8 +388,11 @@ public final class Merger implements AutoCloseable {
         private final int repeat;
         private final int fold;
         private final boolean ok;
-        private final long crc;
-        private final Object[] others = new Object[OTHERS.length];
+        private long crc;
+        /** The checksum of all but the seconds, in which two sound fits differ. */
+        private long found;
+
+        private final @Nullable Object[] columns;
         private final List<Object[]> scores = new ArrayList<>();
         private byte[] probabilities = new byte[0];
         private boolean predicted;
@@ -378,9 +407,7 @@ public final class Merger implements AutoCloseable {
             fold = row.getInt("fold");
             ok = row.getString("status").equals("ok");
             crc = row.getLong("crc");
-            for (int i = 0; i < others.length; i++) {
-                others[i] = row.getObject(OTHERS[i]);
-            }
+            columns = Checksum.columns(row);
         }
 
         static Optional<Row> read(int id, PreparedStatement fit, PreparedStatement scores, PreparedStatement prediction)
@@ -410,6 +437,15 @@ public final class Merger implements AutoCloseable {
             return Optional.of(made);
         }
 
+        /** The columns without the seconds. */
+        @Nullable Object[] timeless() {
+            @Nullable Object[] all = columns.clone();
+            for (int i = 0; i < all.length; i++) {
+                all[i] = Checksum.FIT.get(i).endsWith("seconds") ? null : all[i];
+            }
+            return all;
+        }
+
         double[] scores(String side, List<Metric> metrics) {
             List<Object[]> own = scores.stream().filter(s -> s[0].equals(side)).toList();
             double[] values = new double[own.isEmpty() ? 0 : metrics.size()];
@@ -425,20 +461,20 @@ public final class Merger implements AutoCloseable {
     }
 
     /** A fit that the joined ledger has already. */
-    private record There(int id, long crc, boolean ok) {}
+    private record There(int id, boolean ok) {}
 
     /** Writes fits into the joined ledger. */
     private final class Copy implements AutoCloseable {
-        private final PreparedStatement find =
-                into.prepareStatement("SELECT id, crc, status FROM fit WHERE purpose = ? AND"
-                        + " resample = ? AND dataset = ? AND candidate = ? AND repeat = ? AND fold = ?");
-        private final PreparedStatement fit =
-                into.prepareStatement("INSERT INTO fit (purpose, resample, dataset, candidate,"
-                        + " repeat, fold, status, crc, " + String.join(", ", Row.OTHERS)
-                        + ") VALUES (?, ?, ?, ?, ?, ?, ?, ?, "
-                        + String.join(", ", java.util.Collections.nCopies(Row.OTHERS.length, "?")) + ") RETURNING id");
+        private final PreparedStatement find = into.prepareStatement("SELECT id, status FROM fit WHERE purpose = ? AND"
+                + " resample = ? AND dataset = ? AND candidate = ? AND repeat = ? AND fold = ?");
+        private final PreparedStatement fit = into.prepareStatement("INSERT INTO fit (crc, "
+                + String.join(", ", Checksum.FIT) + ") VALUES (?, "
+                + String.join(", ", java.util.Collections.nCopies(Checksum.FIT.size(), "?")) + ") RETURNING id");
         private final PreparedStatement score = into.prepareStatement("INSERT INTO score VALUES (?, ?, ?, ?)");
         private final PreparedStatement prediction = into.prepareStatement("INSERT INTO prediction VALUES (?, ?, ?)");
+        private final PreparedStatement ownFit = into.prepareStatement(Row.FIT);
+        private final PreparedStatement ownScores = into.prepareStatement(Row.SCORES);
+        private final PreparedStatement ownPrediction = into.prepareStatement(Row.PREDICTION);
 
         Copy() throws SQLException {}
 
@@ -455,12 +491,16 @@ public final class Merger implements AutoCloseable {
             place(find, row);
             try (ResultSet found = find.executeQuery()) {
                 return found.next()
-                        ? Optional.of(new There(
-                                found.getInt(1),
-                                found.getLong(2),
-                                found.getString(3).equals("ok")))
+                        ? Optional.of(
+                                new There(found.getInt(1), found.getString(2).equals("ok")))
                         : Optional.empty();
             }
+        }
+
+        /** Whether a fit says the same as one that is there, but for the seconds it took. */
+        boolean same(There there, Row row) throws SQLException {
+            Row own = Row.read(there.id, ownFit, ownScores, ownPrediction).orElseThrow();
+            return sound(own, false) && own.found == row.found;
         }
 
         void forget(There failed) throws SQLException {
@@ -468,11 +508,9 @@ public final class Merger implements AutoCloseable {
         }
 
         void write(Row row) throws SQLException {
-            place(fit, row);
-            fit.setString(7, row.ok ? "ok" : "failed");
-            fit.setLong(8, row.crc);
-            for (int i = 0; i < row.others.length; i++) {
-                fit.setObject(9 + i, row.others[i]);
+            fit.setLong(1, row.crc);
+            for (int i = 0; i < row.columns.length; i++) {
+                fit.setObject(2 + i, row.columns[i]);
             }
             int id;
             try (ResultSet made = fit.executeQuery()) {
@@ -500,10 +538,20 @@ public final class Merger implements AutoCloseable {
 
         @Override
         public void close() throws SQLException {
-            for (PreparedStatement one : List.of(find, fit, score, prediction)) {
+            for (PreparedStatement one : List.of(find, fit, score, prediction, ownFit, ownScores, ownPrediction)) {
                 one.close();
             }
         }
+    }
+
+    /** How many fits a whole run has. */
+    private long expected() {
+        int refits = plan().evidence().refits();
+        return plan().candidates().size()
+                * tasks.stream()
+                        .mapToLong(task -> task.splits().count()
+                                + (refits > 0 ? (long) refits * task.splits().folds(0) : 0))
+                        .sum();
     }
 
     private Report end() throws SQLException, IOException {
@@ -512,22 +560,17 @@ public final class Merger implements AutoCloseable {
                     sources.get(0).file.toString(),
                     "nothing can be rescued: " + String.join("; ", sources.get(0).damaged));
         }
+        into.setAutoCommit(true);
         long fits = LedgerFile.number(into, "SELECT count(*) FROM fit");
         Map<String, Long> missing = new java.util.LinkedHashMap<>();
-        long expected = 0;
-        int refits = plan().evidence().refits();
+        long each = expected() / plan().candidates().size();
         for (int c = 0; c < plan().candidates().size(); c++) {
-            long own = 0;
-            for (Task task : tasks) {
-                own += task.splits().count()
-                        + (refits > 0 ? (long) refits * task.splits().folds(0) : 0);
-            }
-            expected += own;
             long there = LedgerFile.number(into, "SELECT count(*) FROM fit WHERE candidate = " + c);
-            if (there < own) {
-                missing.put(plan().candidates().get(c).name(), own - there);
+            if (there < each) {
+                missing.put(plan().candidates().get(c).name(), each - there);
             }
         }
+        Head.seal(into);
         LedgerFile.run(into, "PRAGMA journal_mode=DELETE");
         into.close();
         try (FileChannel channel = FileChannel.open(part, StandardOpenOption.WRITE)) {
@@ -539,7 +582,7 @@ public final class Merger implements AutoCloseable {
                         .map(s -> new Part(s.file, s.taken, s.twice, s.damaged))
                         .toList(),
                 fits,
-                expected,
+                expected(),
                 missing);
     }
 
@@ -547,9 +590,7 @@ public final class Merger implements AutoCloseable {
     public void close() throws SQLException, IOException {
         try {
             into.close();
-            for (String end : Arrays.asList("", "-journal", "-wal", "-shm")) {
-                Files.deleteIfExists(part.resolveSibling(part.getFileName() + end));
-            }
+            remove();
         } finally {
             lock.close();
         }

@@ -27,7 +27,7 @@ public final class Openings {
         try (Connection connection = LedgerFile.openForReading(ledger)) {
             return read(connection, dataset);
         } catch (SQLException e) {
-            throw LedgerFile.unusable(ledger, e);
+            throw LedgerFile.unreadable(ledger, e);
         }
     }
 
@@ -58,6 +58,8 @@ public final class Openings {
         LedgerLock lock = LedgerLock.of(ledger);
         try (Connection connection = LedgerFile.openForWriting(ledger)) {
             LedgerFile.run(connection, "PRAGMA synchronous=FULL");
+            connection.setAutoCommit(false);
+            Head.check(ledger, connection);
             try (PreparedStatement insert = connection.prepareStatement("INSERT INTO opening (opened_at, dataset,"
                     + " candidate) SELECT ?, id, ? FROM dataset WHERE name = ?")) {
                 insert.setString(1, now.truncatedTo(ChronoUnit.SECONDS).toString());
@@ -65,6 +67,10 @@ public final class Openings {
                 insert.setString(3, dataset);
                 insert.executeUpdate();
             }
+            Head.seal(connection);
+            connection.commit();
+            connection.setAutoCommit(true);
+            LedgerFile.run(connection, "PRAGMA journal_mode=DELETE");
             return read(connection, dataset);
         } catch (SQLException e) {
             throw LedgerFile.unusable(ledger, e);

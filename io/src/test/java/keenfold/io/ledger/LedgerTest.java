@@ -316,8 +316,76 @@ class LedgerTest {
     }
 
     @Test
+    void whatSaysWhatWasRunHasAChecksumToo() throws Exception {
+        run(Integer.MAX_VALUE);
+        for (String change : List.of(
+                "UPDATE dataset SET positive = 'b'",
+                "UPDATE class SET label = 'd' WHERE position = 2",
+                "UPDATE split SET folds = (SELECT folds FROM split WHERE repeat = 1) WHERE repeat = 0",
+                "UPDATE plan SET yaml = replace(yaml, 'seed: 3', 'seed: 4')",
+                "UPDATE about SET value = 'SCORES' WHERE key = 'kept'",
+                "DELETE FROM candidate WHERE id = 1")) {
+            byte[] before = Files.readAllBytes(file());
+            change(change);
+            assertThatThrownBy(() -> LedgerReader.read(file()))
+                    .as(change)
+                    .hasMessageContaining("what it says of plan, data and splits does not agree with its checksum");
+            assertThatThrownBy(() -> LedgerWriter.open(file(), plan, data, comparison))
+                    .hasMessageContaining("does not agree with its checksum");
+            assertThatThrownBy(() -> Merger.merge(List.of(file()), folder.resolve("m.kfl")))
+                    .hasMessageContaining("nothing can be rescued");
+            Files.write(file(), before);
+        }
+        for (String change : List.of(
+                "UPDATE fit SET fold = 77 WHERE id = 3",
+                "UPDATE fit SET candidate = -1 WHERE id = 3",
+                "UPDATE fit SET train_seconds = 9 WHERE id = 3",
+                "UPDATE fit SET purpose = 'holdout' WHERE id = 3",
+                "UPDATE score SET metric = 'f1' WHERE fit = 3 AND metric = 'auc'")) {
+            byte[] before = Files.readAllBytes(file());
+            change(change);
+            assertThatThrownBy(() -> LedgerReader.read(file())).as(change).hasMessageContaining("is damaged");
+            Merger.Report report = Merger.merge(List.of(file()), folder.resolve("m.kfl"));
+            assertThat(report.parts().get(0).damaged()).as(change).hasSize(1);
+            assertThat(report.fits()).isEqualTo(31);
+            Files.delete(folder.resolve("m.kfl"));
+            Files.write(file(), before);
+        }
+    }
+
+    /** Format 1 had no checksum of the head, and none of what a fit is beside its numbers. */
+    @Test
+    void aLedgerOfFormatOneIsMadeNewByMerging() throws Exception {
+        run(Integer.MAX_VALUE);
+        String now = exported();
+        LedgerContent content = LedgerReader.read(file());
+        change("PRAGMA user_version = 1");
+        change("DELETE FROM about WHERE key = 'checksum'");
+        for (Fit fit : content.results().fits()) {
+            Fit.Result result = fit.result().orElseThrow();
+            int classes = result.outcomes().classes();
+            double[] stored = IntStream.range(0, result.outcomes().size() * (classes - 1))
+                    .mapToDouble(i -> result.outcomes().probability(i / (classes - 1), i % (classes - 1)))
+                    .toArray();
+            change("UPDATE fit SET crc = " + Checksum.ofFormatOne(result.scores(), stored, result.trainScores())
+                    + " WHERE candidate = " + fit.candidate() + " AND repeat = " + fit.repeat() + " AND fold = "
+                    + fit.fold());
+        }
+        assertThatThrownBy(() -> LedgerReader.read(file()))
+                .hasMessageContaining("is of ledger format 1")
+                .hasMessageContaining("-o NEW.kfl makes one of format 2 of it");
+        Path old = folder.resolve("old.kfl");
+        Files.move(file(), old);
+        Merger.Report report = Merger.merge(List.of(old), file());
+        assertThat(report.parts().get(0).damaged()).isEmpty();
+        assertThat(exported()).isEqualTo(now);
+    }
+
+    @Test
     void foreignNewerAndBrokenFilesAreRefused() throws Exception {
         assertThatThrownBy(() -> LedgerReader.read(file())).hasMessageContaining("there is no such ledger");
+        Files.createFile(file());
+        assertThatThrownBy(() -> LedgerReader.read(file())).hasMessageContaining("its run ended before it had begun");
         Files.writeString(file(), "this is no database, but it is long enough to be looked at as one".repeat(20));
         assertThatThrownBy(() -> LedgerReader.read(file())).hasMessageContaining("is no ledger (not an SQLite file)");
         Files.delete(file());

@@ -38,7 +38,9 @@ class OpeningsTest {
             }
             try (var insert = connection.createStatement()) {
                 insert.executeUpdate("INSERT INTO dataset (" + names + ") VALUES (" + values + ")");
+                insert.executeUpdate("INSERT INTO plan VALUES (1, 'x')");
             }
+            Head.seal(connection);
         }
         return file;
     }

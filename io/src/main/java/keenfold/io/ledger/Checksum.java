@@ -1,0 +1,118 @@
+package keenfold.io.ledger;
+
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.charset.StandardCharsets;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.List;
+import java.util.zip.CRC32C;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * CRC-32C (RFC 3720) of what a ledger says, value by value, each led by what kind it is, so that no value can pass into the
+ * next one unseen.
+ */
+final class Checksum {
+    /** The columns of a fit that its checksum covers, before its scores and predictions. */
+    static final List<String> FIT = List.of(
+            "purpose",
+            "resample",
+            "dataset",
+            "candidate",
+            "repeat",
+            "fold",
+            "status",
+            "message",
+            "train_seconds",
+            "train_cpu_seconds",
+            "predict_seconds",
+            "predict_cpu_seconds",
+            "size",
+            "chosen",
+            "shared",
+            "threshold",
+            "columns");
+
+    private final CRC32C crc = new CRC32C();
+
+    /**
+     * Returns the checksum of a fit.
+     *
+     * @param columns the values of {@link #FIT}, in that order: numbers, texts or nothing
+     * @param scores by metric in the order of the plan, NaN where undefined; empty if it failed
+     * @param predictions probabilities, then labels where they are kept
+     * @param trainScores as scores, empty if there are none
+     */
+    static long ofFit(@Nullable Object[] columns, double[] scores, double[] predictions, double[] trainScores) {
+        Checksum sum = new Checksum();
+        for (Object value : columns) {
+            sum.add(value);
+        }
+        sum.numbers(scores).numbers(predictions).numbers(trainScores);
+        return sum.value();
+    }
+
+    /** Returns the values of {@link #FIT} in a row. */
+    static @Nullable Object[] columns(ResultSet row) throws SQLException {
+        @Nullable Object[] values = new @Nullable Object[FIT.size()];
+        for (int i = 0; i < values.length; i++) {
+            values[i] = row.getObject(FIT.get(i));
+        }
+        return values;
+    }
+
+    /** The checksum of fits in ledgers of format 1, of scores and predictions alone. */
+    static long ofFormatOne(double[] scores, double[] predictions, double[] trainScores) {
+        CRC32C old = new CRC32C();
+        for (double[] values : List.of(scores, predictions, trainScores)) {
+            old.update(bytes(values));
+        }
+        return old.getValue();
+    }
+
+    /** Adds a value as the database holds it: a truth as 0 or 1, an undefined number as nothing. */
+    Checksum add(@Nullable Object value) {
+        if (value == null || (value instanceof Double d && d.isNaN())) {
+            tag('n', 0);
+        } else if (value instanceof Double d) {
+            tag('d', Double.doubleToLongBits(d));
+        } else if (value instanceof Boolean b) {
+            tag('i', b ? 1 : 0);
+        } else if (value instanceof Number whole) {
+            tag('i', whole.longValue());
+        } else if (value instanceof byte[] bytes) {
+            tag('b', bytes.length);
+            crc.update(bytes);
+        } else {
+            byte[] bytes = value.toString().getBytes(StandardCharsets.UTF_8);
+            tag('t', bytes.length);
+            crc.update(bytes);
+        }
+        return this;
+    }
+
+    private Checksum numbers(double[] values) {
+        tag('v', values.length);
+        crc.update(bytes(values));
+        return this;
+    }
+
+    private void tag(char kind, long number) {
+        crc.update(kind);
+        crc.update(
+                ByteBuffer.allocate(Long.BYTES).order(ByteOrder.LITTLE_ENDIAN).putLong(0, number));
+    }
+
+    private static byte[] bytes(double[] values) {
+        ByteBuffer bytes = ByteBuffer.allocate(values.length * Double.BYTES).order(ByteOrder.LITTLE_ENDIAN);
+        for (double v : values) {
+            bytes.putLong(Double.doubleToLongBits(v));
+        }
+        return bytes.array();
+    }
+
+    long value() {
+        return crc.getValue();
+    }
+}

@@ -1,0 +1,101 @@
+package keenfold.io.ledger;
+
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.List;
+import keenfold.io.InputException;
+
+/** All that a ledger holds beside its fits: what was run, on what, and how it was split. One checksum covers it. */
+final class Head {
+    /** The key, in the table "about", of the checksum. */
+    static final String CHECKSUM = "checksum";
+
+    /** The tables of the head, each with as many columns as tell its rows apart. */
+    enum Part {
+        ABOUT(1),
+        PLAN(1),
+        DATASET(1),
+        CLASS(2),
+        SPLIT(2),
+        SIDE(3),
+        CANDIDATE(1),
+        OPENING(1);
+
+        private final int keys;
+
+        Part(int keys) {
+            this.keys = keys;
+        }
+
+        String table() {
+            return name().toLowerCase(java.util.Locale.ROOT);
+        }
+
+        private String query() {
+            return "SELECT * FROM " + table() + " ORDER BY "
+                    + String.join(", ", List.of("1", "2", "3").subList(0, keys));
+        }
+    }
+
+    private Head() {}
+
+    /** Writes the checksum of the head as it stands; to be called within the transaction that changed it. */
+    static void seal(Connection connection) throws SQLException {
+        String sum = Long.toString(sum(connection));
+        try (PreparedStatement row = connection.prepareStatement("INSERT OR REPLACE INTO about VALUES (?, ?)")) {
+            row.setString(1, CHECKSUM);
+            row.setString(2, sum);
+            row.executeUpdate();
+        }
+    }
+
+    /** Whether the head is what its checksum was made of. */
+    static boolean sound(Connection connection) throws SQLException {
+        return LedgerReader.about(connection, CHECKSUM).equals(Long.toString(sum(connection)));
+    }
+
+    /**
+     * Checks the head.
+     *
+     * @throws InputException if it is damaged, or was never written
+     */
+    static void check(Path file, Connection connection) throws SQLException {
+        if (LedgerFile.number(connection, "SELECT count(*) FROM plan") == 0) {
+            throw new InputException(file.toString(), "the ledger is empty; run its plan again");
+        }
+        if (!sound(connection)) {
+            throw damaged(file);
+        }
+    }
+
+    static InputException damaged(Path file) {
+        return new InputException(
+                file.toString(),
+                "the ledger is damaged: what it says of plan, data and splits does not agree with its checksum, so its"
+                        + " fits are nobody's; run the plan into a new ledger, or merge other ledgers of it");
+    }
+
+    private static long sum(Connection connection) throws SQLException {
+        Checksum sum = new Checksum();
+        for (Part part : Part.values()) {
+            sum.add(part.table());
+            try (Statement statement = connection.createStatement();
+                    ResultSet row = statement.executeQuery(part.query())) {
+                int columns = row.getMetaData().getColumnCount();
+                while (row.next()) {
+                    if (part == Part.ABOUT && CHECKSUM.equals(row.getString(1))) {
+                        continue;
+                    }
+                    for (int c = 1; c <= columns; c++) {
+                        sum.add(row.getObject(c));
+                    }
+                }
+            }
+        }
+        return sum.value();
+    }
+}
