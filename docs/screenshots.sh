@@ -13,14 +13,18 @@ sleep 1
 "$root/keenfold" --version >/dev/null
 export PATH=$root:$PATH LC_ALL=C.UTF-8
 
-# shot NAME COMMAND: runs the command in a terminal of 102 columns and takes the picture when it has ended.
+# shot NAME COMMANDS: runs them, one a line, in a terminal of 102 columns and takes the picture when the last one has ended.
 shot() {
   local name=$1 command=$2
   if [ -n "$wanted" ] && [[ " $wanted " != *" $name "* ]]; then return; fi
   rm -f "$work/done"
-  cat > "$work/show.sh" <<S
-cd "$work"; clear; echo '\$ $command'; $command; touch "$work/done"; sleep 30
-S
+  echo "cd '$work'; clear" > "$work/show.sh"
+  local before=''
+  while IFS= read -r line; do
+    printf "%secho '\$ %s'; %s\n" "$before" "$line" "$line" >> "$work/show.sh"
+    before='echo; '
+  done <<< "$command"
+  echo "touch '$work/done'; sleep 30" >> "$work/show.sh"
   DISPLAY=$display xterm -geometry 102x${3:-48}+0+0 -fa 'DejaVu Sans Mono' -fs 9 -bg white -fg '#222222' +sb \
     -e bash "$work/show.sh" &
   local terminal=$!
@@ -70,7 +74,10 @@ shot show 'keenfold show tree.kfm' 56
 if [ -z "$wanted" ] || [[ " $wanted " == *" figure-tree "* ]]; then
   (cd "$work" && keenfold show tree.kfm --figure "$shots/figure-tree.png" --quiet)
 fi
-shot scatter 'keenfold scatter demo.yaml --shards 4 -o spread; spread/shard.sh 1 >/dev/null 2>&1; spread/shard.sh 3 >/dev/null 2>&1; keenfold scatter --status spread; keenfold merge spread/ledgers/*.kfl -o some.kfl' 48
+shot scatter 'keenfold scatter demo.yaml --shards 4 -o spread
+spread/shard.sh 1; spread/shard.sh 3
+keenfold scatter --status spread
+keenfold merge spread/ledgers/*.kfl -o some.kfl' 48
 shot pick 'keenfold pick few.kfl' 62
 shot draw 'keenfold draw few.kfl --figure means; keenfold draw few.kfl --figure roc --candidate woods --candidate near/9 --quiet' 72
 if [ -z "$wanted" ] || [[ " $wanted " == *" report "* ]]; then

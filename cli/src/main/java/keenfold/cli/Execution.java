@@ -85,8 +85,9 @@ final class Execution {
                 console.say("repeating " + forgotten + " failed fits", common);
             }
             Predicate<Unit> mine = u -> shares.isEmpty() || shares.get().has(shard.orElseThrow(), u);
-            List<Unit> all = job.comparison().units().stream().filter(mine).toList();
-            List<Unit> missing = writer.missing().stream().filter(mine).toList();
+            AtomicInteger all = new AtomicInteger();
+            job.comparison().forEachUnit(u -> all.addAndGet(mine.test(u) ? 1 : 0));
+            List<Unit> missing = writer.missing(mine);
             List<Refit> refits = refits(
                     resamples,
                     refitted,
@@ -97,13 +98,13 @@ final class Execution {
             status.ifPresent(s -> s.begin(units));
             if (units == 0) {
                 console.say(
-                        "nothing to do: " + ledger + " has all " + all.size() + " units of "
+                        "nothing to do: " + ledger + " has all " + all.get() + " units of "
                                 + shard.map(s -> "shard " + s).orElse("the plan"),
                         common);
             } else {
-                if (missing.size() < all.size() && !missing.isEmpty()) {
+                if (missing.size() < all.get() && !missing.isEmpty()) {
                     console.say(
-                            "going on: " + (all.size() - missing.size()) + " of " + all.size() + " units are in "
+                            "going on: " + (all.get() - missing.size()) + " of " + all.get() + " units are in "
                                     + ledger,
                             common);
                 }
@@ -167,9 +168,7 @@ final class Execution {
         resamples.ifPresent(of -> {
             for (int n = 0; n < count; n++) {
                 int number = n;
-                List<Unit> missing = writer.missing(n).stream()
-                        .filter(u -> mine.test(number, u))
-                        .toList();
+                List<Unit> missing = writer.missing(n, u -> mine.test(number, u));
                 if (!missing.isEmpty()) {
                     refits.add(new Refit(n, () -> of.resample(number), missing));
                 }

@@ -58,6 +58,13 @@ final class ScatterCommand implements Callable<Integer> {
     private static final double START_SECONDS = 60;
     private static final double LEAST_MINUTES = 5;
     private static final long LEAST_MEGABYTES = 1024;
+    private static final int MOST_EFFORTS = 12;
+
+    private static final int MOST_LISTED = 60;
+
+    /** One less than Slurm's own limit, as it comes. */
+    private static final int MOST_IN_ARRAY = 1000;
+
     /** Seconds by which the clocks of two machines may differ before it is worth a word. */
     private static final double APART = 60;
 
@@ -174,7 +181,10 @@ final class ScatterCommand implements Callable<Integer> {
         boolean measures = !untimed && seeded.effort().isEmpty();
         Map<String, Double> effort = measures ? measured(job.comparison()) : seeded.effort();
         int refits = seeded.evidence().refits();
+        long dividing = System.nanoTime();
         double[] loads = new Shares(job.comparison(), refits, effort, count).loads();
+        // Each shard divides the units for itself, and goes through them twice more.
+        double starting = 1 + 2e-9 * (System.nanoTime() - dividing);
         boolean timed = !effort.isEmpty();
         double longest = Arrays.stream(loads).max().orElse(0) / threads;
         int minutes =
@@ -213,6 +223,16 @@ final class ScatterCommand implements Callable<Integer> {
             throw new InputException(to.toString(), "cannot be written: " + Reason.of(e), e);
         }
         say(job, count, to, effort, loads, minutes, megabytes);
+        List<String> notices = new ArrayList<>();
+        if (timed && count > 1 && longest < 2 * starting) {
+            notices.add("a shard takes about " + Figures.seconds(starting) + " to start and to know its share, and "
+                    + Figures.seconds(longest) + " to do it: fewer and larger shards waste less");
+        }
+        if (count > MOST_IN_ARRAY) {
+            notices.add("Slurm refuses arrays beyond its MaxArraySize, which is 1001 unless its administrator raised it"
+                    + " (scontrol show config); with at most 1000 shards it is not met");
+        }
+        console.notices(notices, common);
         if (drawn) {
             console.notices(
                     List.of("the plan has no seed; " + seeded.seed().orElseThrow() + " was drawn and stands in "
@@ -289,14 +309,16 @@ final class ScatterCommand implements Callable<Integer> {
         int task = largest;
         Map<String, Double> seconds = new LinkedHashMap<>();
         List<Family> families = comparison.families();
+        List<List<Unit>> some =
+                families.stream().map(f -> (List<Unit>) new ArrayList<Unit>()).toList();
+        comparison.forEachUnit(u -> {
+            if (u.task() == task && some.get(u.family()).size() < 2) {
+                some.get(u.family()).add(u);
+            }
+        });
         for (int f = 0; f < families.size(); f++) {
-            int family = f;
-            List<Unit> some = comparison.units().stream()
-                    .filter(u -> u.task() == task && u.family() == family)
-                    .limit(2)
-                    .toList();
             double last = 0;
-            for (Unit unit : some) {
+            for (Unit unit : some.get(f)) {
                 long from = System.nanoTime();
                 Runner.on(Parallel.of(1)).run(comparison, List.of(unit), (u, fits) -> {});
                 last = (System.nanoTime() - from) / 1e9;
@@ -318,7 +340,7 @@ final class ScatterCommand implements Callable<Integer> {
 
     private void say(
             Job job, int count, Path to, Map<String, Double> effort, double[] loads, int minutes, long megabytes) {
-        int units = job.comparison().units().size();
+        int units = job.comparison().unitCount();
         console.out()
                 .println(
                         console.ink(common).strong(units + " units in " + count + (count == 1 ? " shard" : " shards")));
@@ -334,10 +356,7 @@ final class ScatterCommand implements Callable<Integer> {
                                     + Figures.seconds(longest) + " a shard on "
                                     + threads + (threads == 1 ? " thread" : " threads")
                                     + " of this machine's kind, from "
-                                    + effort.entrySet().stream()
-                                            .map(e -> e.getKey() + " " + Figures.seconds(e.getValue()))
-                                            .collect(Collectors.joining(", "))
-                                    + " a unit",
+                                    + efforts(effort) + " a unit",
                             0));
         }
         console.out()
@@ -356,6 +375,18 @@ final class ScatterCommand implements Callable<Integer> {
         table.row(List.of("kubectl apply -f " + to.resolve("kubernetes.yaml"), "Kubernetes: an indexed job"));
         table.row(List.of("keenfold scatter --status " + to, "how far the shards are"));
         console.out().print(table.render(console.ink(common)));
+    }
+
+    /** What a unit of each takes; of many the longest, since those decide. */
+    private static String efforts(Map<String, Double> effort) {
+        boolean many = effort.size() > MOST_EFFORTS;
+        Stream<Map.Entry<String, Double>> shown = many
+                ? effort.entrySet().stream()
+                        .sorted(Map.Entry.<String, Double>comparingByValue().reversed())
+                        .limit(MOST_EFFORTS)
+                : effort.entrySet().stream();
+        return shown.map(e -> e.getKey() + " " + Figures.seconds(e.getValue())).collect(Collectors.joining(", "))
+                + (many ? " and " + (effort.size() - MOST_EFFORTS) + " others less" : "");
     }
 
     // How far the shards are.
@@ -395,6 +426,7 @@ final class ScatterCommand implements Callable<Integer> {
                 .column("last heard of", TextTable.Align.RIGHT)
                 .column("left, about", TextTable.Align.RIGHT);
         Map<String, Integer> states = new LinkedHashMap<>();
+        int left = 0;
         Map<String, Double> ahead = new TreeMap<>();
         for (int i = 1; i <= count; i++) {
             String shard = i + "/" + count;
@@ -402,7 +434,9 @@ final class ScatterCommand implements Callable<Integer> {
             String state = told.map(t -> state(t, now)).orElse("waiting");
             states.merge(state, 1, Integer::sum);
             if (told.isEmpty()) {
-                table.row(List.of(shard, state, "", "", "", "", "", ""));
+                if (count <= MOST_LISTED) {
+                    table.row(List.of(shard, state, "", "", "", "", "", ""));
+                }
                 rows.row(shard, state, 0, 0, 0, "", "", "", Double.NaN);
                 continue;
             }
@@ -411,15 +445,20 @@ final class ScatterCommand implements Callable<Integer> {
             if (silent < -APART) {
                 ahead.merge(t.host(), -silent, Math::max);
             }
-            table.row(List.of(
-                    shard,
-                    state,
-                    Integer.toString(t.done()),
-                    Integer.toString(t.units()),
-                    Integer.toString(t.failed()),
-                    t.host(),
-                    silent < 0 ? "just now" : Figures.seconds(silent) + " ago",
-                    state.equals("running") ? left(t) : ""));
+            boolean quiet = state.equals("done") && t.failed() == 0;
+            if (count > MOST_LISTED && (quiet || table.size() >= MOST_LISTED)) {
+                left += quiet ? 0 : 1;
+            } else {
+                table.row(List.of(
+                        shard,
+                        state,
+                        Integer.toString(t.done()),
+                        Integer.toString(t.units()),
+                        Integer.toString(t.failed()),
+                        t.host(),
+                        silent < 0 ? "just now" : Figures.seconds(silent) + " ago",
+                        state.equals("running") ? left(t) : ""));
+            }
             rows.row(
                     shard,
                     state,
@@ -441,7 +480,14 @@ final class ScatterCommand implements Callable<Integer> {
                                 + states.entrySet().stream()
                                         .map(e -> e.getValue() + " " + e.getKey())
                                         .collect(Collectors.joining(", "))));
-        console.out().print(table.render(console.ink(common)));
+        if (table.size() > 0) {
+            console.out().print(table.render(console.ink(common)));
+        }
+        if (count > MOST_LISTED) {
+            console.out()
+                    .println((left > 0 ? "and " + left + " more like these; " : "")
+                            + "those that wait, or are done and had no failure, are not listed: --json has all");
+        }
         if (Files.exists(folder.resolve("all.kfl"))) {
             console.out().println("\njoined: keenfold scores " + folder.resolve("all.kfl"));
         } else if (states.getOrDefault("done", 0) == count) {

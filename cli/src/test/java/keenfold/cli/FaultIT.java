@@ -330,7 +330,7 @@ class FaultIT {
         Random chance = new Random(8);
         int found = 0;
         int rescued = 0;
-        int cases = 40;
+        int cases = Integer.getInteger("keenfold.damages", 40);
         for (int k = 0; k < cases; k++) {
             byte[] bytes = whole.clone();
             if (k % 5 == 4) {

@@ -2,6 +2,7 @@ package keenfold.core.run;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Consumer;
 import keenfold.core.classify.WrapperKind;
 import keenfold.core.data.Checks;
 import keenfold.core.prepare.Step;
@@ -76,16 +77,32 @@ public record Comparison(List<Task> tasks, List<Candidate> candidates, long seed
     /** Returns all units in order: by data set, repeat, fold, then family. */
     public List<Unit> units() {
         List<Unit> units = new ArrayList<>();
+        forEachUnit(units::add);
+        return units;
+    }
+
+    /**
+     * Returns how many units there are.
+     *
+     * @throws ArithmeticException if more than {@link Integer#MAX_VALUE}
+     */
+    public int unitCount() {
+        long splits = tasks.stream().mapToLong(t -> t.splits().count()).sum();
+        return Math.toIntExact(splits * families().size());
+    }
+
+    /** Goes through all units in order, none of which is kept: there may be many millions. */
+    public void forEachUnit(Consumer<Unit> taker) {
         int families = families().size();
+        int number = 0;
         for (int t = 0; t < tasks.size(); t++) {
             for (int r = 0; r < tasks.get(t).splits().repeats(); r++) {
                 for (int f = 0; f < tasks.get(t).splits().folds(r); f++) {
                     for (int c = 0; c < families; c++) {
-                        units.add(new Unit(units.size(), t, r, f, c));
+                        taker.accept(new Unit(number++, t, r, f, c));
                     }
                 }
             }
         }
-        return units;
     }
 }

@@ -1,11 +1,9 @@
 package keenfold.core.run;
 
 import java.util.Arrays;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.PriorityQueue;
 import java.util.stream.IntStream;
 
 /**
@@ -23,8 +21,6 @@ public final class Shares {
     private final Map<Integer, Integer> placeInResample = new HashMap<>();
     private final double[] loads;
 
-    private record Load(double sum, int shard) {}
-
     /**
      * Divides the units.
      *
@@ -33,42 +29,96 @@ public final class Shares {
      * @param shards how many
      */
     public Shares(Comparison comparison, int refits, Map<String, Double> effort, int shards) {
-        List<Unit> units = comparison.units();
         List<Family> families = comparison.families();
-        int[] once = IntStream.range(0, units.size())
-                .filter(u -> units.get(u).repeat() == 0)
-                .toArray();
-        ofRun = units.size();
-        ofResample = once.length;
-        for (int k = 0; k < once.length; k++) {
-            placeInResample.put(once[k], k);
-        }
-        int all = Math.addExact(ofRun, Math.multiplyExact(refits, ofResample));
+        List<Task> tasks = comparison.tasks();
         // Within one data set a family's units cost the same; between data sets they are taken to go with the rows.
-        double most =
-                comparison.tasks().stream().mapToInt(t -> t.data().rows()).max().orElse(1);
+        double most = tasks.stream().mapToInt(t -> t.data().rows()).max().orElse(1);
+        double[][] costs = new double[tasks.size()][families.size()];
+        for (int t = 0; t < costs.length; t++) {
+            for (int f = 0; f < families.size(); f++) {
+                costs[t][f] = effort.getOrDefault(families.get(f).name(), 1.0)
+                        * tasks.get(t).data().rows()
+                        / most;
+            }
+        }
+        ofRun = comparison.unitCount();
+        ofResample = families.size()
+                * tasks.stream().mapToInt(t -> t.splits().folds(0)).sum();
+        int all = Math.addExact(ofRun, Math.multiplyExact(refits, ofResample));
         double[] cost = new double[all];
-        for (int u = 0; u < all; u++) {
-            Unit unit = units.get(u < ofRun ? u : once[(u - ofRun) % ofResample]);
-            cost[u] = effort.getOrDefault(families.get(unit.family()).name(), 1.0)
-                    * comparison.tasks().get(unit.task()).data().rows()
-                    / most;
-        }
-        Integer[] order = IntStream.range(0, all).boxed().toArray(Integer[]::new);
-        Arrays.sort(order, Comparator.comparingDouble((Integer u) -> -cost[u]));
-        PriorityQueue<Load> idle =
-                new PriorityQueue<>(Comparator.comparingDouble(Load::sum).thenComparingInt(Load::shard));
-        for (int s = 0; s < shards; s++) {
-            idle.add(new Load(0, s));
-        }
+        comparison.forEachUnit(unit -> {
+            double own = costs[unit.task()][unit.family()];
+            cost[unit.number()] = own;
+            if (unit.repeat() == 0) {
+                int place = placeInResample.size();
+                placeInResample.put(unit.number(), place);
+                for (int n = 0; n < refits; n++) {
+                    cost[ofRun + n * ofResample + place] = own;
+                }
+            }
+        });
+        double[] rising = Arrays.stream(costs)
+                .flatMapToDouble(Arrays::stream)
+                .distinct()
+                .sorted()
+                .toArray();
+        int[] order = falling(cost, rising);
         shard = new int[all];
         loads = new double[shards];
+        int[] idle = IntStream.range(0, shards).toArray();
         for (int u : order) {
-            Load least = idle.remove();
-            shard[u] = least.shard;
-            loads[least.shard] = least.sum + cost[u];
-            idle.add(new Load(loads[least.shard], least.shard));
+            shard[u] = idle[0];
+            loads[idle[0]] += cost[u];
+            sink(idle, loads);
         }
+    }
+
+    /**
+     * Moves the first of a heap to its place after its load has grown: the least load is first, of equal ones the shard of
+     * the lower number.
+     */
+    private static void sink(int[] heap, double[] loads) {
+        int moved = heap[0];
+        int at = 0;
+        while (2 * at + 1 < heap.length) {
+            int child = 2 * at + 1;
+            if (child + 1 < heap.length && before(heap[child + 1], heap[child], loads)) {
+                child++;
+            }
+            if (!before(heap[child], moved, loads)) {
+                break;
+            }
+            heap[at] = heap[child];
+            at = child;
+        }
+        heap[at] = moved;
+    }
+
+    private static boolean before(int one, int other, double[] loads) {
+        return loads[one] < loads[other] || (loads[one] == loads[other] && one < other);
+    }
+
+    /**
+     * Returns places by falling value, equal ones as they stand: counted out, since there are few different values, and of
+     * ten million units every shard does this by itself.
+     *
+     * @param rising the different values, rising
+     */
+    private static int[] falling(double[] values, double[] rising) {
+        int[] ranks = new int[values.length];
+        int[] next = new int[rising.length + 1];
+        for (int u = 0; u < values.length; u++) {
+            ranks[u] = rising.length - 1 - Arrays.binarySearch(rising, values[u]);
+            next[ranks[u] + 1]++;
+        }
+        for (int r = 1; r < next.length; r++) {
+            next[r] += next[r - 1];
+        }
+        int[] order = new int[values.length];
+        for (int u = 0; u < ranks.length; u++) {
+            order[next[ranks[u]]++] = u;
+        }
+        return order;
     }
 
     /** Returns whether a unit of the run itself is a shard's. */

@@ -17,12 +17,12 @@ import java.util.Set;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.TimeUnit;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import keenfold.core.data.Categories;
 import keenfold.core.data.DataSet;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Comparison;
-import keenfold.core.run.Family;
 import keenfold.core.run.Fit;
 import keenfold.core.run.FitSink;
 import keenfold.core.run.Results;
@@ -297,11 +297,16 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
 
     /** Returns the units whose fits are not all there. */
     public List<Unit> missing() {
-        return missing(RUN);
+        return missing(u -> true);
     }
 
-    /** Returns the units of a resample whose fits are not all there. */
-    public List<Unit> missing(int resample) {
+    /** Returns the units, of those that are wanted, whose fits are not all there. */
+    public List<Unit> missing(Predicate<Unit> wanted) {
+        return missing(RUN, wanted);
+    }
+
+    /** Returns the units of a resample, of those that are wanted, whose fits are not all there. */
+    public List<Unit> missing(int resample, Predicate<Unit> wanted) {
         Set<List<Integer>> there = new HashSet<>();
         String which = resample < 0 ? "purpose = 'cv'" : "purpose = 'refit' AND resample = " + resample;
         try (Statement statement = connection.createStatement();
@@ -313,18 +318,25 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         } catch (SQLException e) {
             throw LedgerFile.unusable(file, e);
         }
-        List<Family> families = comparison.families();
         Map<Candidate, Integer> index = new HashMap<>();
         for (Candidate candidate : comparison.candidates()) {
             index.put(candidate, index.size());
         }
-        return comparison.units().stream()
-                // A resample is run once.
-                .filter(u -> resample < 0 || u.repeat() == 0)
-                .filter(u -> !families.get(u.family()).members().stream()
-                        .allMatch(m ->
-                                there.contains(List.of(u.task(), index.getOrDefault(m, -1), u.repeat(), u.fold()))))
+        List<List<Integer>> members = comparison.families().stream()
+                .map(f ->
+                        f.members().stream().map(m -> index.getOrDefault(m, -1)).toList())
                 .toList();
+        List<Unit> missing = new ArrayList<>();
+        comparison.forEachUnit(u -> {
+            // A resample is run once.
+            boolean asked = (resample < 0 || u.repeat() == 0) && wanted.test(u);
+            if (asked
+                    && !members.get(u.family()).stream()
+                            .allMatch(m -> there.contains(List.of(u.task(), m, u.repeat(), u.fold())))) {
+                missing.add(u);
+            }
+        });
+        return missing;
     }
 
     /** Forgets failed fits, so that a run does them again; returns how many there were. */

@@ -234,19 +234,19 @@ class LedgerTest {
         List<Fit> made = new ArrayList<>();
         try (LedgerWriter writer = LedgerWriter.open(file(), plan, data, comparison)) {
             for (int n = 0; n < 2; n++) {
-                assertThat(writer.missing(n)).hasSize(4 * 3);
+                assertThat(writer.missing(n, u -> true)).hasSize(4 * 3);
                 FitSink sink = writer.refits(n);
                 int most = n == 0 ? 12 : 5;
                 Runner.on(Parallel.of(2))
-                        .run(resamples.resample(n), writer.missing(n).subList(0, most), (unit, fits) -> {
+                        .run(resamples.resample(n), writer.missing(n, u -> true).subList(0, most), (unit, fits) -> {
                             sink.accept(unit, fits);
                             made.addAll(fits);
                         });
             }
         }
         try (LedgerWriter writer = LedgerWriter.open(file(), plan, data, comparison)) {
-            assertThat(writer.missing(0)).isEmpty();
-            assertThat(writer.missing(1)).hasSize(7);
+            assertThat(writer.missing(0, u -> true)).isEmpty();
+            assertThat(writer.missing(1, u -> true)).hasSize(7);
             assertThat(writer.missing()).isEmpty();
         }
         Results results = LedgerReader.read(file()).results();

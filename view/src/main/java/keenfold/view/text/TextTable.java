@@ -53,6 +53,11 @@ public final class TextTable {
         strong.add(standsOut);
     }
 
+    /** Returns how many rows there are. */
+    public int size() {
+        return rows.size();
+    }
+
     /** Returns the titles, for other formats. */
     public List<String> titles() {
         return columns.stream().map(Column::title).toList();
