@@ -224,37 +224,34 @@ public final class Scaling {
     private void rows() throws IOException, InterruptedException, SQLException {
         grow(
                 "rows",
-                new int[] {1000, 4000, 16_000, 64_000, 256_000, 1_024_000},
+                new int[] {1000, 4000, 16_000, 64_000, 256_000},
                 kinds(),
                 Map.of("near", 64_000, "margin", 16_000),
                 (n, candidates) -> {
                     table(n, COLUMNS);
-                    plan(2, 1, candidates);
+                    plan(2, n > 10_000 ? 1 : 5, candidates);
                 });
     }
 
     private void columns() throws IOException, InterruptedException, SQLException {
         grow("columns", new int[] {10, 20, 40, 80, 160, 320}, kinds(), Map.of(), (p, candidates) -> {
             table(4000, p);
-            plan(2, 1, candidates);
+            plan(2, 3, candidates);
         });
     }
 
-    /** Whole runs, as something of the plan grows. */
-    private void whole(String what, int[] sizes, Sized make, String... more) throws IOException, InterruptedException {
-        title(what, "run", "exponent", "each");
+    /** Whole runs, as something of the plan grows: of a straight line each further one costs the same. */
+    private void whole(String what, int[] sizes, Sized make) throws IOException, InterruptedException {
+        title(what, "run", "each further one");
         double before = 0;
         for (int s = 0; s < sizes.length; s++) {
             make.make(sizes[s], "");
-            double best = Double.POSITIVE_INFINITY;
-            for (int round = 0; round < 3; round++) {
-                best = Math.min(best, fresh(more).seconds());
-            }
+            double best = Math.min(
+                    fresh("--threads", "1").seconds(), fresh("--threads", "1").seconds());
             line(List.of(
                     Integer.toString(sizes[s]),
                     text(best),
-                    s == 0 ? "" : String.format(Locale.ROOT, "%.2f", exponent(before, best, sizes[s - 1], sizes[s])),
-                    text(best / sizes[s])));
+                    s == 0 ? "" : text((best - before) / (sizes[s] - sizes[s - 1]))));
             before = best;
         }
     }
@@ -264,52 +261,42 @@ public final class Scaling {
 
     private void folds() throws IOException, InterruptedException {
         table(4000, COLUMNS);
-        whole("folds", new int[] {2, 4, 8, 16, 32, 64}, (k, c) -> plan(k, 1, FEW), "--threads", "1");
+        whole("folds", new int[] {4, 16, 64, 256, 1024}, (k, c) -> plan(k, 1, FEW));
     }
 
     private void repeats() throws IOException, InterruptedException {
         table(4000, COLUMNS);
-        whole("repeats", new int[] {1, 4, 16, 64}, (r, c) -> plan(5, r, FEW), "--threads", "1");
+        whole("repeats", new int[] {1, 4, 16, 64, 256}, (r, c) -> plan(5, r, FEW));
     }
 
     private void candidates() throws IOException, InterruptedException {
         table(4000, COLUMNS);
         System.out.println("Candidates of their own:\n");
-        whole(
-                "candidates",
-                new int[] {1, 4, 16, 64},
-                (m, c) -> {
-                    List<String> all = new ArrayList<>();
-                    for (int i = 0; i < m; i++) {
-                        all.add("t" + i + ": {classifier: tree, depth: 8}");
-                    }
-                    plan(5, 2, String.join(", ", all));
-                },
-                "--threads",
-                "1");
+        whole("candidates", new int[] {1, 4, 16, 64, 256}, (m, c) -> {
+            List<String> all = new ArrayList<>();
+            for (int i = 0; i < m; i++) {
+                all.add("t" + i + ": {classifier: tree, depth: 8}");
+            }
+            plan(5, 2, String.join(", ", all));
+        });
         System.out.println("\nSettings of one family:\n");
-        whole(
-                "settings",
-                new int[] {1, 4, 16, 64},
-                (m, c) -> {
-                    List<String> all = new ArrayList<>();
-                    for (int i = 1; i <= m; i++) {
-                        all.add(Integer.toString(i));
-                    }
-                    plan(5, 2, "near: {classifier: nearest, neighbours: {vary: [" + String.join(", ", all) + "]}}");
-                },
-                "--threads",
-                "1");
+        whole("settings", new int[] {1, 4, 16, 64}, (m, c) -> {
+            List<String> all = new ArrayList<>();
+            for (int i = 1; i <= m; i++) {
+                all.add(Integer.toString(i));
+            }
+            plan(5, 2, "near: {classifier: nearest, neighbours: {vary: [" + String.join(", ", all) + "]}}");
+        });
     }
 
     private void threads() throws IOException, InterruptedException {
         table(4000, COLUMNS);
-        plan(5, 8, FEW + ", woods: {classifier: forest, trees: 20}");
+        plan(5, 40, FEW + ", woods: {classifier: forest, trees: 20}");
         title("threads", "run", "of one");
         double one = 0;
         for (int t = 1; t <= 2 * Runtime.getRuntime().availableProcessors(); t *= 2) {
             double best = Double.POSITIVE_INFINITY;
-            for (int round = 0; round < 3; round++) {
+            for (int round = 0; round < 2; round++) {
                 best = Math.min(best, fresh("--threads", Integer.toString(t)).seconds());
             }
             one = t == 1 ? best : one;
@@ -317,16 +304,16 @@ public final class Scaling {
         }
     }
 
-    /** The smallest heap that a run gets by with, to a tenth. */
+    /** The smallest heap that a run gets by with, to a seventh. */
     private void memory() throws IOException, InterruptedException {
         title("rows x columns", "smallest heap", "a million rows", "resident then");
         for (int[] size : new int[][] {{125_000, 10}, {250_000, 10}, {500_000, 10}, {1_000_000, 10}, {250_000, 40}}) {
             table(size[0], size[1]);
             plan(2, 1, "guess: {classifier: majority}, logit: {classifier: logistic}, tree: {classifier: tree}");
-            double low = 8;
-            double high = 4096;
+            double low = 16;
+            double high = 2048;
             long peak = 0;
-            while (high / low > 1.1) {
+            while (high / low > 1.15) {
                 double middle = Math.sqrt(low * high);
                 Files.deleteIfExists(folder.resolve("l.kfl"));
                 Cost cost = run("-Xmx" + Math.round(middle) + "m", "run", "plan.yaml", "-o", "l.kfl", "--quiet");
@@ -370,7 +357,7 @@ public final class Scaling {
         table(60, 4);
         title("fits", "of one shard", "ledger", "merge", "fits a minute", "exponent", "resident");
         double before = 0;
-        int[] sizes = {62_500, 125_000, 250_000, 500_000, 1_000_000};
+        int[] sizes = {125_000, 250_000, 500_000, 1_000_000};
         for (int s = 0; s < sizes.length; s++) {
             List<String> all = new ArrayList<>();
             for (int i = 1; i <= 25; i++) {

@@ -13,6 +13,7 @@ import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
@@ -20,6 +21,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -42,6 +44,8 @@ class FaultIT {
               woods: {classifier: forest, trees: 20}
             evidence: {draws: 100}
             """;
+
+    private static final List<Process> STARTED = new ArrayList<>();
 
     private static String undisturbed;
 
@@ -73,7 +77,16 @@ class FaultIT {
     }
 
     private static Process started(Program program, String... args) throws IOException {
-        return program.start(folder.resolve("out"), folder.resolve("err"), args);
+        Process process = program.start(folder.resolve("out"), folder.resolve("err"), args);
+        STARTED.add(process);
+        return process;
+    }
+
+    /** Of a test that failed, too, nothing goes on. */
+    @AfterEach
+    void endAll() {
+        STARTED.forEach(Process::destroyForcibly);
+        STARTED.clear();
     }
 
     private static int ended(Process process) throws InterruptedException {
@@ -129,6 +142,16 @@ class FaultIT {
         on.destroy();
         assertThat(ended(on)).isEqualTo(143);
         assertThat(said()).contains("finished fits are kept in limit.kfl");
+        Program tight = program().under("bash", "-c", "ulimit -f 40; exec \"$@\"", "limited");
+        assertThat(tight.run("merge", "whole.kfl", "-o", "joined.kfl").expect(3).said())
+                .contains("joined.kfl")
+                .doesNotContain("whole.kfl is damaged");
+        assertThat(namesLike("joined.kfl")).isEmpty();
+        assertThat(tight.run("export", "whole.kfl", "--what", "predictions", "-o", "p.csv")
+                        .expect(3)
+                        .said())
+                .contains("p.csv: cannot be written: the limit on the size of files (ulimit -f) is reached");
+        assertThat(namesLike("p.csv")).isEmpty();
     }
 
     /** A small disk in memory, for as long as a test needs it. */
