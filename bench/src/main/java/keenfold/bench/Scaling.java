@@ -234,7 +234,7 @@ public final class Scaling {
     }
 
     private void columns() throws IOException, InterruptedException, SQLException {
-        grow("columns", new int[] {10, 20, 40, 80, 160, 320}, kinds(), Map.of(), (p, candidates) -> {
+        grow("columns", new int[] {10, 20, 40, 80, 160}, kinds(), Map.of(), (p, candidates) -> {
             table(4000, p);
             plan(2, 3, candidates);
         });
