@@ -85,6 +85,12 @@ final class LedgerFile {
         }
     }
 
+    /** Whether a ledger can be written: that takes its folder, too, for what stands beside it meanwhile. */
+    static boolean writable(Path file) {
+        Path folder = file.toAbsolutePath().getParent();
+        return Files.isWritable(file) && folder != null && Files.isWritable(folder);
+    }
+
     private static Path beside(Path file, String end) {
         return file.resolveSibling(file.getFileName() + end);
     }
@@ -136,7 +142,7 @@ final class LedgerFile {
     /** Rolls back what a killed writer of a shard left half written: who only reads may not do that. */
     private static void settle(Path file) throws IOException, SQLException {
         Path journal = beside(file, "-journal");
-        if (Files.exists(journal) && Files.size(journal) > 0 && Files.isWritable(file)) {
+        if (Files.exists(journal) && Files.size(journal) > 0 && writable(file)) {
             LedgerLock held = LedgerLock.of(file);
             try {
                 openSettled(file).close();
@@ -152,7 +158,7 @@ final class LedgerFile {
      */
     static Connection openSettled(Path file) throws SQLException, IOException {
         requireContent(file);
-        Connection connection = Files.isWritable(file) ? connect(file, false, false) : connectToRead(file);
+        Connection connection = writable(file) ? connect(file, false, false) : connectToRead(file);
         try {
             check(file, connection, true);
             number(connection, "SELECT count(*) FROM plan");

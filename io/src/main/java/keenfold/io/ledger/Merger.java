@@ -146,7 +146,7 @@ public final class Merger implements AutoCloseable {
             throw new InputException(file.toString(), "there is no such ledger");
         }
         // Held meanwhile, so that no shard is read while it is written; where it cannot be written, nobody does.
-        Optional<LedgerLock> held = Files.isWritable(file) ? Optional.of(LedgerLock.of(file)) : Optional.empty();
+        Optional<LedgerLock> held = LedgerFile.writable(file) ? Optional.of(LedgerLock.of(file)) : Optional.empty();
         try (Connection from = LedgerFile.openSettled(file)) {
             source.old = LedgerFile.pragma(from, "user_version") < LedgerFile.FORMAT;
             if (source.old || Head.sound(from)) {
