@@ -97,7 +97,8 @@ public final class WholeFile {
                     filling.fill(channel);
                     channel.force(true);
                 }
-                Files.move(part, own, StandardCopyOption.REPLACE_EXISTING);
+                // Plain replacing would delete the old file first, and a process killed between leaves neither.
+                Files.move(part, own, StandardCopyOption.ATOMIC_MOVE);
             } finally {
                 Files.deleteIfExists(part);
             }
