@@ -224,6 +224,14 @@ public final class ScoresView {
 
     private String legend(MetricInference metric) {
         String unit = panel.task().data().groups().isPresent() ? "groups" : "rows";
+        if (metric.compared().isEmpty()) {
+            return ink.quiet(Wrap.lines(
+                                    "sd: spread of the fold scores that are there. No se and no interval: no candidate has"
+                                            + " enough of its " + panel.common() + " fits to be compared.",
+                                    0)
+                            .stripTrailing())
+                    + "\n";
+        }
         return ink.quiet(Wrap.lines(
                                 String.format(
                                         Locale.ROOT,
