@@ -23,8 +23,9 @@ import keenfold.core.data.Seed;
  * What a run costs as it grows, measured on the built program: {@code Scaling LAUNCHER PART...} prints a Markdown table for
  * each part (rows, columns, folds, repeats, candidates, threads, memory, ledger, merge).
  *
- * <p>Next to each figure stands the exponent from the line before: the logarithm of the cost's ratio over that of the
- * size's. It is 1 where cost grows as size does.
+ * <p>Of single fits and of merging the exponent from the line before stands beside the figure: the logarithm of the cost's
+ * ratio over that of the size's, 1 where cost grows as size does. Of whole runs, which begin with a start, it is what each
+ * further fold, repeat or candidate costs.
  */
 public final class Scaling {
     private static final int COLUMNS = 10;
@@ -125,7 +126,11 @@ public final class Scaling {
         Files.deleteIfExists(folder.resolve("l.kfl"));
         List<String> args = new ArrayList<>(List.of("run", "plan.yaml", "-o", "l.kfl", "--quiet"));
         args.addAll(List.of(more));
-        Cost cost = run("-Xmx8g", args.toArray(String[]::new));
+        return mustRun("-Xmx8g", args.toArray(String[]::new));
+    }
+
+    private Cost mustRun(String javaOptions, String... args) throws IOException, InterruptedException {
+        Cost cost = run(javaOptions, args);
         if (cost.peak() == NEVER) {
             throw new IllegalStateException(Files.readString(folder.resolve("said")));
         }
@@ -369,10 +374,10 @@ public final class Scaling {
                     "near: {classifier: nearest, neighbours: {vary: [" + String.join(", ", all) + "]}}");
             for (int shard = 1; shard <= 4; shard++) {
                 Files.deleteIfExists(folder.resolve("s" + shard + ".kfl"));
-                run("-Xmx4g", "run", "plan.yaml", "--shard", shard + "/4", "-o", "s" + shard + ".kfl", "--quiet");
+                mustRun("-Xmx4g", "run", "plan.yaml", "--shard", shard + "/4", "-o", "s" + shard + ".kfl", "--quiet");
             }
             Files.deleteIfExists(folder.resolve("l.kfl"));
-            Cost cost = run("-Xmx512m", "merge", "s1.kfl", "s2.kfl", "s3.kfl", "s4.kfl", "-o", "l.kfl", "--quiet");
+            Cost cost = mustRun("-Xmx512m", "merge", "s1.kfl", "s2.kfl", "s3.kfl", "s4.kfl", "-o", "l.kfl", "--quiet");
             double fits = number("SELECT count(*) FROM fit");
             line(List.of(
                     String.format(Locale.ROOT, "%,.0f", fits),

@@ -56,14 +56,7 @@ class KillIT {
     }
 
     private static String exports(String ledger) throws Exception {
-        StringBuilder all = new StringBuilder();
-        for (String what : List.of("plan", "predictions", "folds", "scores")) {
-            all.append(new Program(folder)
-                    .run("export", ledger, "--what", what)
-                    .expect(0)
-                    .out());
-        }
-        return all.toString();
+        return new Program(folder).exports(ledger);
     }
 
     /** Kills a command after a time that is drawn from nothing to a little more than it takes; returns whether it was. */

@@ -98,6 +98,15 @@ final class Program {
                 .start();
     }
 
+    /** What a run found, without the seconds: its plan, predictions, folds and scores, one after the other. */
+    String exports(String ledger) throws IOException, InterruptedException {
+        StringBuilder all = new StringBuilder();
+        for (String what : List.of("plan", "predictions", "folds", "scores")) {
+            all.append(run("export", ledger, "--what", what).expect(0).out());
+        }
+        return all.toString();
+    }
+
     Outcome run(String... args) throws IOException, InterruptedException {
         Path out = Files.createTempFile("keenfold", ".out");
         Path err = Files.createTempFile("keenfold", ".err");

@@ -55,10 +55,9 @@ class ShardIT {
     }
 
     private static String exports(String ledger) throws Exception {
-        StringBuilder all = new StringBuilder();
-        for (String what : List.of("plan", "predictions", "folds", "scores", "contrasts")) {
-            all.append(program().run("export", ledger, "--what", what).expect(0).out());
-        }
+        StringBuilder all = new StringBuilder(program().exports(ledger));
+        all.append(
+                program().run("export", ledger, "--what", "contrasts").expect(0).out());
         all.append(program().run("pick", ledger, "--json").expect(0).out());
         return all.append(program()
                         .run("contrast", ledger, "--json", "--method", "refit", "--against", "all")

@@ -27,7 +27,6 @@ import keenfold.io.Reason;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.plan.PlanWriter;
-import org.jspecify.annotations.Nullable;
 
 /**
  * Joins ledgers of the same plan and data, such as the shards of a run, and rescues what is sound of damaged ones.
@@ -176,7 +175,7 @@ public final class Merger implements AutoCloseable {
             for (Head.Part table : Head.Part.values()) {
                 copy(from, table.table());
             }
-            LedgerFile.run(into, "DELETE FROM about WHERE key = '" + Agreement.SHARD + "'");
+            mine(() -> LedgerFile.run(into, "DELETE FROM about WHERE key = '" + Agreement.SHARD + "'"));
             tasks = own;
             first = Optional.of(plan);
             return;
@@ -245,19 +244,19 @@ public final class Merger implements AutoCloseable {
     private void fits(Source source, Connection from) throws SQLException {
         into.setAutoCommit(false);
         long last = last(from);
-        try (PreparedStatement fit = from.prepareStatement(Row.FIT);
-                PreparedStatement scores = from.prepareStatement(Row.SCORES);
-                PreparedStatement prediction = from.prepareStatement(Row.PREDICTION);
+        try (PreparedStatement fit = from.prepareStatement(FitRow.FIT);
+                PreparedStatement scores = from.prepareStatement(FitRow.SCORES);
+                PreparedStatement prediction = from.prepareStatement(FitRow.PREDICTION);
                 Copy copy = new Copy()) {
             for (int id = 1; id <= last; id++) {
-                Optional<Row> row = Optional.empty();
+                Optional<FitRow> row = Optional.empty();
                 try {
-                    row = Row.read(id, fit, scores, prediction);
+                    row = FitRow.read(id, fit, scores, prediction);
                 } catch (SQLException | RuntimeException e) {
                     source.damaged.add("fit number " + id + " cannot be read (" + e.getMessage() + ")");
                 }
                 if (row.isPresent()) {
-                    Row sound = row.get();
+                    FitRow sound = row.get();
                     mine(() -> join(source, sound, copy));
                 }
                 if (id % BATCH == 0) {
@@ -292,7 +291,7 @@ public final class Merger implements AutoCloseable {
         }
     }
 
-    private void join(Source source, Row row, Copy copy) throws SQLException {
+    private void join(Source source, FitRow row, Copy copy) throws SQLException {
         if (!sound(row, source.old)) {
             source.damaged.add(place(row) + " does not agree with its checksum");
             return;
@@ -320,7 +319,7 @@ public final class Merger implements AutoCloseable {
         source.taken++;
     }
 
-    private String place(Row row) {
+    private String place(FitRow row) {
         String name = row.candidate >= 0 && row.candidate < plan().candidates().size()
                 ? plan().candidates().get(row.candidate).name()
                 : "number " + row.candidate;
@@ -329,7 +328,7 @@ public final class Merger implements AutoCloseable {
     }
 
     /** Whether a fit is what its checksum was made of; one of an old ledger gets the checksum of this format. */
-    private boolean sound(Row row, boolean old) {
+    private boolean sound(FitRow row, boolean old) {
         if (row.task < 0
                 || row.task >= tasks.size()
                 || row.candidate < 0
@@ -357,7 +356,7 @@ public final class Merger implements AutoCloseable {
     }
 
     /** How many rows a fit was tested on. */
-    private int tested(Row row) {
+    private int tested(FitRow row) {
         boolean refit = row.purpose.equals("refit");
         return tested.computeIfAbsent(List.of(refit ? row.resample : -1, row.task, row.repeat, row.fold), k -> {
             Splits splits =
@@ -366,7 +365,7 @@ public final class Merger implements AutoCloseable {
         });
     }
 
-    private Task resampled(Row row) {
+    private Task resampled(FitRow row) {
         return resampled.computeIfAbsent(List.of(row.task, row.resample), k -> {
             KFold scheme = plan().division()
                     .scheme()
@@ -375,91 +374,6 @@ public final class Merger implements AutoCloseable {
                     .orElseThrow(() -> new IllegalArgumentException("refits without folds"));
             return Resamples.resample(tasks.get(row.task), scheme, plan().seed().orElse(0L), row.resample);
         });
-    }
-
-    /** A fit with its scores and predictions. */
-    private static final class Row {
-        static final String FIT = "SELECT * FROM fit WHERE id = ?";
-        static final String SCORES = "SELECT side, metric, value FROM score WHERE fit = ?";
-        static final String PREDICTION = "SELECT probabilities, labels FROM prediction WHERE fit = ?";
-
-        private final String purpose;
-        private final int resample;
-        private final int task;
-        private final int candidate;
-        private final int repeat;
-        private final int fold;
-        private final boolean ok;
-        private long crc;
-        /** The checksum of all but the seconds, in which two sound fits differ. */
-        private long found;
-
-        private final @Nullable Object[] columns;
-        private final List<Object[]> scores = new ArrayList<>();
-        private byte[] probabilities = new byte[0];
-        private boolean predicted;
-        private Optional<byte[]> labels = Optional.empty();
-
-        private Row(ResultSet row) throws SQLException {
-            purpose = row.getString("purpose");
-            resample = row.getInt("resample");
-            task = row.getInt("dataset");
-            candidate = row.getInt("candidate");
-            repeat = row.getInt("repeat");
-            fold = row.getInt("fold");
-            ok = row.getString("status").equals("ok");
-            crc = row.getLong("crc");
-            columns = Checksum.columns(row);
-        }
-
-        static Optional<Row> read(int id, PreparedStatement fit, PreparedStatement scores, PreparedStatement prediction)
-                throws SQLException {
-            fit.setInt(1, id);
-            Row made;
-            try (ResultSet row = fit.executeQuery()) {
-                if (!row.next()) {
-                    return Optional.empty();
-                }
-                made = new Row(row);
-            }
-            scores.setInt(1, id);
-            try (ResultSet row = scores.executeQuery()) {
-                while (row.next()) {
-                    made.scores.add(new Object[] {row.getString(1), row.getString(2), row.getObject(3)});
-                }
-            }
-            prediction.setInt(1, id);
-            try (ResultSet row = prediction.executeQuery()) {
-                if (row.next()) {
-                    made.predicted = true;
-                    made.probabilities = Optional.ofNullable(row.getBytes(1)).orElse(new byte[0]);
-                    made.labels = Optional.ofNullable(row.getBytes(2));
-                }
-            }
-            return Optional.of(made);
-        }
-
-        /** The columns without the seconds. */
-        @Nullable Object[] timeless() {
-            @Nullable Object[] all = columns.clone();
-            for (int i = 0; i < all.length; i++) {
-                all[i] = Checksum.FIT.get(i).endsWith("seconds") ? null : all[i];
-            }
-            return all;
-        }
-
-        double[] scores(String side, List<Metric> metrics) {
-            List<Object[]> own = scores.stream().filter(s -> s[0].equals(side)).toList();
-            double[] values = new double[own.isEmpty() ? 0 : metrics.size()];
-            for (Object[] score : own) {
-                for (int m = 0; m < values.length; m++) {
-                    if (metrics.get(m).name().equals(score[1])) {
-                        values[m] = score[2] instanceof Number n ? n.doubleValue() : Double.NaN;
-                    }
-                }
-            }
-            return values;
-        }
     }
 
     /** A fit that the joined ledger has already. */
@@ -474,13 +388,13 @@ public final class Merger implements AutoCloseable {
                 + String.join(", ", java.util.Collections.nCopies(Checksum.FIT.size(), "?")) + ") RETURNING id");
         private final PreparedStatement score = into.prepareStatement("INSERT INTO score VALUES (?, ?, ?, ?)");
         private final PreparedStatement prediction = into.prepareStatement("INSERT INTO prediction VALUES (?, ?, ?)");
-        private final PreparedStatement ownFit = into.prepareStatement(Row.FIT);
-        private final PreparedStatement ownScores = into.prepareStatement(Row.SCORES);
-        private final PreparedStatement ownPrediction = into.prepareStatement(Row.PREDICTION);
+        private final PreparedStatement ownFit = into.prepareStatement(FitRow.FIT);
+        private final PreparedStatement ownScores = into.prepareStatement(FitRow.SCORES);
+        private final PreparedStatement ownPrediction = into.prepareStatement(FitRow.PREDICTION);
 
         Copy() throws SQLException {}
 
-        private void place(PreparedStatement to, Row row) throws SQLException {
+        private void place(PreparedStatement to, FitRow row) throws SQLException {
             to.setString(1, row.purpose);
             to.setInt(2, row.resample);
             to.setInt(3, row.task);
@@ -489,7 +403,7 @@ public final class Merger implements AutoCloseable {
             to.setInt(6, row.fold);
         }
 
-        Optional<There> find(Row row) throws SQLException {
+        Optional<There> find(FitRow row) throws SQLException {
             place(find, row);
             try (ResultSet found = find.executeQuery()) {
                 return found.next()
@@ -500,8 +414,8 @@ public final class Merger implements AutoCloseable {
         }
 
         /** Whether a fit says the same as one that is there, but for the seconds it took. */
-        boolean same(There there, Row row) throws SQLException {
-            Row own = Row.read(there.id, ownFit, ownScores, ownPrediction).orElseThrow();
+        boolean same(There there, FitRow row) throws SQLException {
+            FitRow own = FitRow.read(there.id, ownFit, ownScores, ownPrediction).orElseThrow();
             return sound(own, false) && own.found == row.found;
         }
 
@@ -509,7 +423,7 @@ public final class Merger implements AutoCloseable {
             LedgerFile.run(into, "DELETE FROM fit WHERE id = " + failed.id);
         }
 
-        void write(Row row) throws SQLException {
+        void write(FitRow row) throws SQLException {
             fit.setLong(1, row.crc);
             for (int i = 0; i < row.columns.length; i++) {
                 fit.setObject(2 + i, row.columns[i]);
