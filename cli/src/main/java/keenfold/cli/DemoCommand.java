@@ -97,7 +97,7 @@ final class DemoCommand implements Callable<Integer> {
         try (Stream<String> lines = Files.lines(Path.of(file))) {
             lines.limit(FIRST).forEach(console.out()::println);
         } catch (IOException e) {
-            throw new InputException(file, "cannot be read: " + e.getMessage(), e);
+            throw new InputException(file, "cannot be read: " + Reason.ofReading(e), e);
         }
         console.out().println("...\n");
     }

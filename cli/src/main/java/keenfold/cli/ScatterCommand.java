@@ -410,7 +410,7 @@ final class ScatterCommand implements Callable<Integer> {
                     .flatMap(Optional::stream)
                     .forEach(all::add);
         } catch (IOException e) {
-            throw new InputException(folder.toString(), "cannot be read: " + e.getMessage(), e);
+            throw new InputException(folder.toString(), "cannot be read: " + Reason.ofReading(e), e);
         }
         Map<String, ShardStatus.Told> byShard =
                 all.stream().collect(Collectors.toMap(ShardStatus.Told::shard, t -> t, (a, b) -> b));

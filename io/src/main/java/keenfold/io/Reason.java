@@ -1,6 +1,8 @@
 package keenfold.io;
 
+import java.io.EOFException;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.AccessDeniedException;
 import java.nio.file.DirectoryNotEmptyException;
 import java.nio.file.FileAlreadyExistsException;
@@ -9,8 +11,9 @@ import java.nio.file.NoSuchFileException;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.zip.ZipException;
 
-/** Why the system refused to write a file, in words that say what to do. */
+/** Why the system refused to write or read a file, in words that say what to do. */
 public final class Reason {
     /** What the system says, which Java hands on as text. */
     private static final Map<String, String> SAID = new LinkedHashMap<>();
@@ -29,7 +32,42 @@ public final class Reason {
 
     private Reason() {}
 
-    /** Returns the reason behind a failure. */
+    /** Returns the reason behind a failure to read. */
+    public static String ofReading(IOException e) {
+        if (e instanceof NoSuchFileException) {
+            return "there is no such file";
+        }
+        if (e instanceof AccessDeniedException) {
+            return "you may not read it";
+        }
+        if (e instanceof EOFException) {
+            return "it ends too early: its compressed data are cut short; copy it again";
+        }
+        if (e instanceof ZipException) {
+            return "its compressed data are damaged (" + e.getMessage() + "); copy it again";
+        }
+        String said = said(e);
+        if (said.contains("Is a directory")) {
+            return "it is a folder";
+        }
+        if (said.contains("Input/output error")) {
+            return "the disk failed";
+        }
+        return said;
+    }
+
+    /** Returns the reason behind a failure to read that a stream or a parser wrapped. */
+    public static String ofReading(UncheckedIOException e) {
+        return Optional.ofNullable(e.getCause()).map(Reason::ofReading).orElse(String.valueOf(e.getMessage()));
+    }
+
+    private static String said(IOException e) {
+        return e instanceof FileSystemException f
+                ? Optional.ofNullable(f.getReason()).orElse(String.valueOf(f.getMessage()))
+                : Optional.ofNullable(e.getMessage()).orElse(e.getClass().getSimpleName());
+    }
+
+    /** Returns the reason behind a failure to write. */
     public static String of(IOException e) {
         if (e instanceof NoSuchFileException) {
             return "the folder is not there; make it, or name another one";
@@ -43,9 +81,7 @@ public final class Reason {
         if (e instanceof DirectoryNotEmptyException) {
             return "it is a folder";
         }
-        String said = e instanceof FileSystemException f
-                ? Optional.ofNullable(f.getReason()).orElse(String.valueOf(f.getMessage()))
-                : String.valueOf(e.getMessage());
+        String said = said(e);
         return SAID.entrySet().stream()
                 .filter(r -> said.contains(r.getKey()))
                 .map(Map.Entry::getValue)

@@ -16,6 +16,9 @@ import java.util.Locale;
  */
 public record Setting(
         String name, Type type, String preset, Bounds bounds, List<String> words, Simpler simpler, String meaning) {
+    /** The most that a whole number of a setting can be: a slip of digits must not ask for a fit without end. */
+    public static final int MOST = 1_000_000;
+
     /** The type of a setting's values. */
     public enum Type {
         /** A whole number. */
@@ -93,9 +96,10 @@ public record Setting(
         words = List.copyOf(words);
     }
 
-    /** Returns a whole number of at least {@code least}. */
+    /** Returns a whole number from {@code least} to {@value #MOST}. */
     public static Setting whole(String name, int preset, int least, Simpler simpler, String meaning) {
-        return new Setting(name, Type.WHOLE, Integer.toString(preset), Bounds.from(least), List.of(), simpler, meaning);
+        Bounds bounds = Bounds.from(least).to(MOST);
+        return new Setting(name, Type.WHOLE, Integer.toString(preset), bounds, List.of(), simpler, meaning);
     }
 
     /** Returns a number. */

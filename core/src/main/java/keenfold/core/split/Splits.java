@@ -95,7 +95,9 @@ public final class Splits {
         int[][] copy = new int[foldOf.length][];
         for (int r = 0; r < foldOf.length; r++) {
             copy[r] = foldOf[r].clone();
+            Checks.that(copy[r].length == n, "repeat %d: %d rows instead of %d", r + 1, copy[r].length, n);
             folds[r] = Arrays.stream(copy[r]).max().orElse(-1) + 1;
+            Checks.that(folds[r] >= 0 && folds[r] <= n, "repeat %d: fold %d of %d rows", r + 1, folds[r], n);
             int[] sizes = new int[folds[r]];
             for (int f : copy[r]) {
                 Checks.that(f >= -1, "fold %d: expected -1 or more", f);
@@ -152,6 +154,11 @@ public final class Splits {
         for (int r = 0; r < folds.length; r++) {
             for (int f = 0; f < folds[r]; f++) {
                 int[] own = counts[split].clone();
+                Checks.that(
+                        Arrays.stream(own).allMatch(c -> c >= -1 && c <= own.length),
+                        "repeat %d, fold %d: a row is trained on less than -1 times, or more often than there are rows",
+                        r + 1,
+                        f + 1);
                 Checks.that(
                         Arrays.stream(own).anyMatch(c -> c == 0), "repeat %d, fold %d: no row is tested", r + 1, f + 1);
                 Checks.that(

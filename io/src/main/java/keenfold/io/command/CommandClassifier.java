@@ -17,6 +17,7 @@ import keenfold.core.data.Table;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Training;
 import keenfold.io.InputException;
+import keenfold.io.Reason;
 
 /**
  * A program that is trained and asked at once.
@@ -85,7 +86,7 @@ public record CommandClassifier(List<String> run, Optional<Path> folder) impleme
         } catch (NoSuchAlgorithmException e) {
             throw new IllegalStateException("every Java has SHA-256", e);
         } catch (IOException e) {
-            throw new InputException(text(), "a file that it runs cannot be read: " + e.getMessage(), e);
+            throw new InputException(text(), "a file that it runs cannot be read: " + Reason.ofReading(e), e);
         }
     }
 

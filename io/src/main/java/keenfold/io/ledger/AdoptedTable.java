@@ -13,6 +13,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import keenfold.io.InputException;
+import keenfold.io.InputFile;
+import keenfold.io.Reason;
 
 /** The lines of a table made elsewhere, each with its number; everything is text. */
 final class AdoptedTable {
@@ -27,6 +29,7 @@ final class AdoptedTable {
     }
 
     static AdoptedTable read(Path file) {
+        InputFile.require(file, file.toString(), "a CSV table");
         try (CsvReader<NamedCsvRecord> reader =
                 CsvReader.builder().skipEmptyLines(true).ofNamedCsvRecord(Files.newBufferedReader(file))) {
             List<NamedCsvRecord> lines = new ArrayList<>();
@@ -41,8 +44,10 @@ final class AdoptedTable {
             throw new InputException(file.toString(), "not valid UTF-8; save the table as UTF-8", e);
         } catch (CsvParseException e) {
             throw new InputException(file.toString(), "not a CSV table: " + e.getMessage(), e);
-        } catch (UncheckedIOException | IOException e) {
-            throw new InputException(file.toString(), "cannot be read: " + e.getMessage(), e);
+        } catch (UncheckedIOException e) {
+            throw new InputException(file.toString(), "cannot be read: " + Reason.ofReading(e), e);
+        } catch (IOException e) {
+            throw new InputException(file.toString(), "cannot be read: " + Reason.ofReading(e), e);
         }
     }
 

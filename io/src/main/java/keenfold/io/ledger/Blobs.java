@@ -12,6 +12,9 @@ import keenfold.core.data.Checks;
 final class Blobs {
     private static final int BLOCK = 1 << 13;
 
+    /** Deflate makes at most 1032 bytes of one (RFC 1951: 258 of two bits), beside its head. */
+    private static final long MOST_OF_ONE = 1032;
+
     private Blobs() {}
 
     static byte[] ofInts(int[] values) {
@@ -25,8 +28,9 @@ final class Blobs {
     }
 
     static int[] ints(byte[] blob, int count) {
+        byte[] bytes = inflate(blob, (long) count * Integer.BYTES);
         int[] values = new int[count];
-        ByteBuffer.wrap(inflate(blob, count * Integer.BYTES))
+        ByteBuffer.wrap(bytes)
                 .order(ByteOrder.LITTLE_ENDIAN)
                 .asIntBuffer()
                 .get(values);
@@ -34,8 +38,9 @@ final class Blobs {
     }
 
     static double[] doubles(byte[] blob, int count) {
+        byte[] bytes = inflate(blob, (long) count * Double.BYTES);
         double[] values = new double[count];
-        ByteBuffer.wrap(inflate(blob, count * Double.BYTES))
+        ByteBuffer.wrap(bytes)
                 .order(ByteOrder.LITTLE_ENDIAN)
                 .asDoubleBuffer()
                 .get(values);
@@ -79,14 +84,19 @@ final class Blobs {
     }
 
     /** @throws IllegalArgumentException if the blob is damaged or not of the expected length */
-    private static byte[] inflate(byte[] blob, int length) {
+    private static byte[] inflate(byte[] blob, long length) {
+        Checks.that(
+                length >= 0 && length <= Integer.MAX_VALUE - 8 && length <= MOST_OF_ONE * blob.length,
+                "damaged bytes: %d cannot hold %d",
+                blob.length,
+                length);
         Inflater inflater = new Inflater();
         try {
             inflater.setInput(blob);
-            byte[] bytes = new byte[length];
+            byte[] bytes = new byte[(int) length];
             int at = 0;
-            while (at < length) {
-                int n = inflater.inflate(bytes, at, length - at);
+            while (at < bytes.length) {
+                int n = inflater.inflate(bytes, at, bytes.length - at);
                 Checks.that(n > 0, "damaged bytes: %d of %d", at, length);
                 at += n;
             }

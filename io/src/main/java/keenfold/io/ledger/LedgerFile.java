@@ -1,20 +1,17 @@
 package keenfold.io.ledger;
 
 import java.io.IOException;
-import java.io.InputStream;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.util.Properties;
 import keenfold.io.InputException;
-import keenfold.io.NativeSqlite;
+import keenfold.io.InputFile;
 import keenfold.io.Reason;
+import keenfold.io.sqlite.SqliteFile;
 
 /** Opening, checking and laying out the database file of a ledger. */
 final class LedgerFile {
@@ -49,13 +46,14 @@ final class LedgerFile {
                 throw e;
             }
         } catch (IOException e) {
-            throw new InputException(file.toString(), "cannot be read: " + e.getMessage(), e);
+            throw new InputException(file.toString(), "cannot be read: " + Reason.ofReading(e), e);
         } catch (SQLException e) {
             throw unreadable(file, e);
         }
     }
 
     private static void requireContent(Path file) throws IOException {
+        InputFile.require(file, file.toString(), "a ledger");
         if (!Files.isReadable(file)) {
             throw new InputException(file.toString(), "cannot be read: you may not");
         }
@@ -107,6 +105,7 @@ final class LedgerFile {
      *     write-ahead log, whose shared memory would be this machine's alone
      */
     static Connection openForWriting(Path file, boolean shared) {
+        InputFile.require(file, file.toString(), "a ledger");
         try {
             boolean fresh = !Files.exists(file) || Files.size(file) == 0;
             Connection connection = connect(file, false, false);
@@ -171,16 +170,11 @@ final class LedgerFile {
 
     /** @param fixed whether nobody can write it, so that no lock is needed */
     private static Connection connect(Path file, boolean readOnly, boolean fixed) throws SQLException {
-        NativeSqlite.prepare();
-        Properties properties = new Properties();
-        if (readOnly) {
-            properties.setProperty("open_mode", "1");
-        }
-        properties.setProperty("busy_timeout", "10000");
-        String place = fixed
-                ? "file:" + file.toAbsolutePath().toUri().getRawPath() + "?immutable=1"
-                : file.toAbsolutePath().toString();
-        return DriverManager.getConnection("jdbc:sqlite:" + place, properties);
+        return SqliteFile.open(
+                file,
+                fixed
+                        ? SqliteFile.Access.READ_UNCHANGING
+                        : readOnly ? SqliteFile.Access.READ : SqliteFile.Access.WRITE);
     }
 
     /** Copies what an open ledger holds, even if its file has no name any more, into a new one; returns which. */
@@ -207,26 +201,13 @@ final class LedgerFile {
     /** All of the schema in one transaction: a ledger is laid out whole or not at all. */
     private static void layOut(Connection connection) throws SQLException {
         connection.setAutoCommit(false);
-        for (String command : schema().replaceAll("(?m)^--.*$", "").split(";", -1)) {
-            if (!command.isBlank()) {
-                run(connection, command);
-            }
+        for (String command : LedgerSchema.commands()) {
+            run(connection, command);
         }
         run(connection, "PRAGMA application_id=" + APPLICATION);
         run(connection, "PRAGMA user_version=" + FORMAT);
         connection.commit();
         connection.setAutoCommit(true);
-    }
-
-    static String schema() {
-        try (InputStream in = LedgerFile.class.getResourceAsStream("schema.sql")) {
-            if (in == null) {
-                throw new IllegalStateException("schema.sql is not in the jar");
-            }
-            return new String(in.readAllBytes(), StandardCharsets.UTF_8);
-        } catch (IOException e) {
-            throw new java.io.UncheckedIOException(e);
-        }
     }
 
     /** @param older whether an older format will do */
@@ -247,6 +228,7 @@ final class LedgerFile {
                     "is of ledger format " + version + "; this program reads up to " + FORMAT
                             + ", so use the newer program that made it");
         }
+        LedgerSchema.require(file, connection);
     }
 
     static int pragma(Connection connection, String name) throws SQLException {

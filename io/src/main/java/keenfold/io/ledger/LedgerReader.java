@@ -13,8 +13,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.stream.DoubleStream;
 import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
+import keenfold.core.data.Checks;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Table;
@@ -144,21 +146,43 @@ public final class LedgerReader {
                 if (!row.next()) {
                     throw damaged("data set " + (id + 1));
                 }
-                int rows = row.getInt("rows");
-                List<String> labels = labels(connection, id);
-                Classes classes = new Classes(labels, labels.indexOf(row.getString("positive")));
-                Optional<Categories> groups = Optional.ofNullable(row.getBytes("groups"))
-                        .map(b -> groups(plan.data().get(id).groups().orElse("group"), Blobs.ints(b, rows)));
-                DataSet data = DataSet.of(
-                        row.getString("name"),
-                        new Table(rows, List.of()),
-                        classes,
-                        Blobs.ints(row.getBytes("targets"), rows),
-                        groups,
-                        Blobs.ints(row.getBytes("source_rows"), rows));
-                return Task.of(data, splits(connection, id, rows, row.getString("form")), plan.metrics());
+                try {
+                    return task(id, row, plan);
+                } catch (IllegalArgumentException e) {
+                    throw hurt("data set " + (id + 1) + ": " + e.getMessage());
+                }
             }
         }
+    }
+
+    /** @throws IllegalArgumentException if a value is not one that a ledger can hold */
+    private Task task(int id, ResultSet row, Plan plan) throws SQLException {
+        int rows = row.getInt("rows");
+        Checks.that(rows >= 1, "%d rows", rows);
+        List<String> labels = labels(connection, id);
+        Classes classes = new Classes(labels, labels.indexOf(row.getString("positive")));
+        Optional<Categories> groups = Optional.ofNullable(row.getBytes("groups"))
+                .map(b -> groups(plan.data().get(id).groups().orElse("group"), Blobs.ints(b, rows)));
+        int[] sourceRows = Blobs.ints(blob(row, "source_rows"), rows);
+        for (int i = 0; i < rows; i++) {
+            Checks.that(
+                    sourceRows[i] > (i == 0 ? 0 : sourceRows[i - 1]),
+                    "row %d of the file after row %d",
+                    sourceRows[i],
+                    i == 0 ? 0 : sourceRows[i - 1]);
+        }
+        DataSet data = DataSet.of(
+                row.getString("name"),
+                new Table(rows, List.of()),
+                classes,
+                Blobs.ints(blob(row, "targets"), rows),
+                groups,
+                sourceRows);
+        return Task.of(data, splits(connection, id, rows, row.getString("form")), plan.metrics());
+    }
+
+    private static byte[] blob(ResultSet row, String column) throws SQLException {
+        return Optional.ofNullable(row.getBytes(column)).orElse(new byte[0]);
     }
 
     /** Reads the classes of a data set, in order. */
@@ -179,6 +203,7 @@ public final class LedgerReader {
     /** Groups by number: their names are not kept. */
     private static Categories groups(String name, int[] codes) {
         int most = IntStream.of(codes).max().orElse(0);
+        Checks.that(most < codes.length, "group %d of %d rows", most, codes.length);
         int width = Integer.toString(most).length();
         return Categories.ofCodes(
                 name,
@@ -211,6 +236,11 @@ public final class LedgerReader {
             try (ResultSet row = query.executeQuery()) {
                 while (row.next()) {
                     int repeat = row.getInt(1);
+                    Checks.that(
+                            repeat == folds.size() || repeat == folds.size() - 1,
+                            "repeat %d after %d of them",
+                            repeat + 1,
+                            folds.size());
                     while (folds.size() <= repeat) {
                         folds.add(0);
                     }
@@ -321,7 +351,7 @@ public final class LedgerReader {
         String place = place(row);
         double[] own = scores.getOrDefault(row.getInt("id"), new double[0]);
         double[] ownTrain = trainScores.getOrDefault(row.getInt("id"), new double[0]);
-        boolean ok = row.getString("status").equals("ok");
+        boolean ok = "ok".equals(row.getString("status"));
         int kept = task.data().classes().count() - 1;
         double[] stored = new double[0];
         Optional<int[]> labels = Optional.empty();
@@ -330,6 +360,10 @@ public final class LedgerReader {
             try {
                 stored = Blobs.doubles(blob, test.length * kept);
                 labels = Optional.ofNullable(row.getBytes("labels")).map(b -> Blobs.ints(b, test.length));
+                Checks.that(DoubleStream.of(stored).allMatch(Double::isFinite), "a probability is not finite");
+                Checks.that(
+                        labels.stream().flatMapToInt(IntStream::of).allMatch(c -> c >= 0 && c <= kept),
+                        "a label is none of the classes");
             } catch (IllegalArgumentException e) {
                 throw damaged(place);
             }
@@ -392,6 +426,7 @@ public final class LedgerReader {
                 && row.getInt("candidate") < plan.candidates().size()
                 && repeat >= 0
                 && repeat < tasks.get(t).splits().repeats()
+                && row.getInt("resample") >= 0
                 && row.getInt("fold") >= 0
                 && row.getInt("fold") < tasks.get(t).splits().folds(repeat);
         if (!known) {

@@ -24,6 +24,8 @@ import keenfold.core.data.Checks;
 import keenfold.core.data.State;
 import keenfold.core.run.Predictor;
 import keenfold.io.InputException;
+import keenfold.io.InputFile;
+import keenfold.io.Reason;
 
 /**
  * A trained candidate with what is needed to use it.
@@ -95,6 +97,7 @@ public record ModelFile(Schema columns, String target, List<String> classes, Pre
      * @throws InputException if it is no model, damaged, of a newer version, or grows beyond measure
      */
     public static ModelFile read(Path file) {
+        InputFile.require(file, file.toString(), "a model that keenfold train wrote");
         try (InputStream raw = new BufferedInputStream(Files.newInputStream(file));
                 InputStream in = new Bounded(new GZIPInputStream(raw), SMALL + MOST_PACKED * Files.size(file));
                 JsonParser json = factory().createParser(in)) {
@@ -117,7 +120,7 @@ public record ModelFile(Schema columns, String target, List<String> classes, Pre
             throw new InputException(
                     file.toString(), "is no model of Keen Fold, or a damaged one: " + e.getOriginalMessage(), e);
         } catch (IOException e) {
-            throw new InputException(file.toString(), "cannot be read: " + e.getMessage(), e);
+            throw new InputException(file.toString(), "cannot be read: " + Reason.ofReading(e), e);
         }
     }
 

@@ -48,6 +48,8 @@ final class CandidateReader {
             entry.getValue()
                     .check(() -> adopted ? AdoptedKind.name(entry.getKey()) : PlanReader.plainName(entry.getKey()));
             candidates.addAll(family(entry.getKey(), entry.getValue(), List.copyOf(candidates)));
+            entry.getValue()
+                    .check(() -> PlanLimits.most("candidates", candidates.size(), PlanLimits.CANDIDATES));
         }
         if (candidates.isEmpty()) {
             throw node.wrong("no candidate: name at least one");
@@ -115,11 +117,14 @@ final class CandidateReader {
             }
             return Optional.empty();
         }
+        PlanLimits.combinations("combinations of chosen settings", chosen.values());
         Map<String, PlanNode> keys = said == null ? Map.of() : said.map(PlanReader.names(PlanKeys.TUNING));
         return Optional.of(new Tuning(
                 chosen,
                 Optional.ofNullable(keys.get("folds")).map(PlanNode::whole).orElse(Tuning.FOLDS),
-                Optional.ofNullable(keys.get("repeats")).map(PlanNode::whole).orElse(1),
+                Optional.ofNullable(keys.get("repeats"))
+                        .map(n -> PlanLimits.most("repeats", n.whole(), PlanLimits.REPEATS))
+                        .orElse(1),
                 Optional.ofNullable(keys.get("by"))
                         .map(n -> n.as(CandidateReader::by))
                         .orElse(Tuning.By.BEST_MEAN),
@@ -162,6 +167,7 @@ final class CandidateReader {
             Optional<Tuning> tuning,
             OptionalDouble limit,
             OptionalInt rank) {
+        PlanLimits.combinations("combinations of varied settings", varied.values());
         List<Map<String, String>> points = List.of(Map.of());
         for (Map.Entry<String, List<String>> setting : varied.entrySet()) {
             List<Map<String, String>> longer = new ArrayList<>();

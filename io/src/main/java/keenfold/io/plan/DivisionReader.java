@@ -71,13 +71,13 @@ final class DivisionReader {
                 MonteCarlo preset = MonteCarlo.DEFAULT;
                 yield new SplitSource.Made(new MonteCarlo(
                         number("share", preset.share()),
-                        whole("repeats", preset.repeats()),
+                        repeats(preset.repeats()),
                         truth("stratified", preset.stratified())));
             }
             case "out-of-bag" -> {
                 OutOfBag preset = OutOfBag.DEFAULT;
                 yield new SplitSource.Made(
-                        new OutOfBag(whole("repeats", preset.repeats()), truth("stratified", preset.stratified())));
+                        new OutOfBag(repeats(preset.repeats()), truth("stratified", preset.stratified())));
             }
             case "rolling-origin" -> {
                 RollingOrigin preset = RollingOrigin.DEFAULT;
@@ -95,7 +95,7 @@ final class DivisionReader {
                 KFold preset = KFold.DEFAULT;
                 yield new SplitSource.Made(new KFold(
                         whole("folds", preset.folds()),
-                        whole("repeats", preset.repeats()),
+                        repeats(preset.repeats()),
                         truth("stratified", preset.stratified())));
             }
         };
@@ -111,6 +111,10 @@ final class DivisionReader {
                         PlanReader.required(map, node, "column").text())
                 : new SplitSource.GivenFile(
                         PlanReader.required(map, node, "file").text());
+    }
+
+    private int repeats(int preset) {
+        return PlanLimits.most("repeats", whole("repeats", preset), PlanLimits.REPEATS);
     }
 
     private int whole(String key, int preset) {

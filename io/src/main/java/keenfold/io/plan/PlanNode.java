@@ -20,6 +20,8 @@ import org.yaml.snakeyaml.nodes.SequenceNode;
 
 /** A piece of a plan that knows where it stands: the way to it, line and column go into every complaint. */
 final class PlanNode {
+    private static final int QUOTED = 80;
+
     private final String file;
     private final Node node;
     private final String way;
@@ -49,7 +51,7 @@ final class PlanNode {
         for (Map.Entry<String, PlanNode> entry : map.entrySet()) {
             if (!known.contains(entry.getKey())) {
                 throw entry.getValue()
-                        .wrong("unknown key \"" + entry.getKey() + "\"" + Nearest.hint(entry.getKey(), known));
+                        .wrong("unknown key \"" + shortened(entry.getKey()) + "\"" + Nearest.hint(entry.getKey(), known));
             }
         }
         return map;
@@ -106,6 +108,10 @@ final class PlanNode {
         if (!(node instanceof ScalarNode scalar)) {
             throw wrong("expected a single value" + found());
         }
+        int length = scalar.getValue().length();
+        if (length > PlanLimits.CHARACTERS) {
+            throw wrong("has " + length + " characters; a value of a plan has at most " + PlanLimits.CHARACTERS);
+        }
         return scalar.getValue();
     }
 
@@ -114,8 +120,13 @@ final class PlanNode {
         try {
             return reading.apply(text());
         } catch (IllegalArgumentException e) {
-            throw wrong(String.valueOf(e.getMessage()));
+            throw wrong(String.valueOf(e.getMessage()).replace(text(), shortened(text())));
         }
+    }
+
+    /** The text as complaints quote it. */
+    private static String shortened(String text) {
+        return text.length() > QUOTED ? text.substring(0, QUOTED) + "..." : text;
     }
 
     int whole() {
@@ -144,7 +155,7 @@ final class PlanNode {
 
     private String found() {
         return switch (node.getNodeId()) {
-            case scalar -> ", found \"" + ((ScalarNode) node).getValue() + "\"";
+            case scalar -> ", found \"" + shortened(((ScalarNode) node).getValue()) + "\"";
             case sequence -> ", found a list";
             case mapping -> ", found keys with values";
             case anchor -> ", found an anchor";

@@ -26,13 +26,16 @@ import keenfold.core.run.Candidate;
 import keenfold.core.run.Family;
 import keenfold.core.split.LeaveOneOut;
 import keenfold.io.InputException;
+import keenfold.io.InputFile;
 import keenfold.io.Nearest;
+import keenfold.io.Reason;
 import keenfold.io.table.DataSpec;
 import keenfold.io.table.TableFormat;
 import org.yaml.snakeyaml.LoaderOptions;
 import org.yaml.snakeyaml.composer.Composer;
 import org.yaml.snakeyaml.error.MarkedYAMLException;
 import org.yaml.snakeyaml.error.YAMLException;
+import org.yaml.snakeyaml.nodes.MappingNode;
 import org.yaml.snakeyaml.nodes.Node;
 import org.yaml.snakeyaml.parser.ParserImpl;
 import org.yaml.snakeyaml.reader.StreamReader;
@@ -57,7 +60,15 @@ public final class PlanReader {
      * @throws InputException if it is no plan
      */
     public static Plan read(Path file) {
+        InputFile.require(file, file.toString(), "a plan (YAML)");
         try {
+            long size = Files.size(file);
+            if (size > PlanLimits.BYTES) {
+                throw new InputException(
+                        file.toString(),
+                        "is no plan: it has " + size + " bytes, and a plan has at most " + PlanLimits.BYTES
+                                + "; a table is given to compare, survey or draft");
+            }
             return parse(
                     file.toString(),
                     Files.readString(file),
@@ -68,7 +79,7 @@ public final class PlanReader {
         } catch (CharacterCodingException e) {
             throw new InputException(file.toString(), "not valid UTF-8; save the plan as UTF-8", e);
         } catch (IOException e) {
-            throw new InputException(file.toString(), "cannot be read: " + e.getMessage(), e);
+            throw new InputException(file.toString(), "cannot be read: " + Reason.ofReading(e), e);
         }
     }
 
@@ -80,13 +91,19 @@ public final class PlanReader {
     private static Plan parse(String file, String text, Optional<Path> folder) {
         LoaderOptions options = new LoaderOptions();
         options.setNestingDepthLimit(20);
-        options.setCodePointLimit(1 << 24);
+        options.setCodePointLimit(PlanLimits.BYTES);
         try {
             // Only the tree is wanted, so that scalars stay the text they are; no objects are made of it.
             Node node = new Composer(new ParserImpl(new StreamReader(text), options), new Resolver(), options)
                     .getSingleNode();
             if (node == null) {
                 throw new InputException(file, "the plan is empty; it begins with \"keenfold: 1\"");
+            }
+            if (!(node instanceof MappingNode)) {
+                throw new InputException(
+                        file,
+                        "is no plan: a plan is YAML that begins with \"keenfold: 1\"; a table is given to compare, survey"
+                                + " or draft");
             }
             return new PlanReader(new PlanNode(file, node, ""), folder).plan();
         } catch (MarkedYAMLException e) {
@@ -313,7 +330,9 @@ public final class PlanReader {
                     return t;
                 }));
         return node.check(() -> new Evidence(
-                Optional.ofNullable(map.get("draws")).map(PlanNode::whole).orElse(preset.draws()),
+                Optional.ofNullable(map.get("draws"))
+                        .map(n -> PlanLimits.most("draws", n.whole(), PlanLimits.DRAWS))
+                        .orElse(preset.draws()),
                 Optional.ofNullable(map.get("level")).map(PlanNode::number).orElse(preset.level()),
                 Optional.ofNullable(map.get("margin")).map(PlanNode::number).orElse(preset.margin()),
                 against,
@@ -322,7 +341,9 @@ public final class PlanReader {
                         .orElse(preset.method()),
                 Optional.ofNullable(map.get("adjust"))
                         .map(n -> n.as(t -> named("adjust", t, Adjust.labels(), Adjust::of))),
-                Optional.ofNullable(map.get("refit")).map(PlanNode::whole).orElse(preset.refits())));
+                Optional.ofNullable(map.get("refit"))
+                        .map(n -> PlanLimits.most("refit", n.whole(), PlanLimits.REFITS))
+                        .orElse(preset.refits())));
     }
 
     /** Reads one of some names. */

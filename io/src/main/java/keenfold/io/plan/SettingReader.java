@@ -136,6 +136,7 @@ final class SettingReader {
         String scale = map.containsKey("scale") ? map.get("scale").text() : "linear";
         return node.check(() -> {
             Checks.atLeast("points", points, 2);
+            PlanLimits.most("points", points, PlanLimits.POINTS);
             Checks.that(scale.equals("linear") || scale.equals("log"), "scale \"%s\": expected linear or log", scale);
             Checks.that(scale.equals("linear") || (from > 0 && to > 0), "a log scale needs ends above 0");
             List<String> values = new ArrayList<>();

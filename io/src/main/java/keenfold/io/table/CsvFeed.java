@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import keenfold.io.InputException;
+import keenfold.io.Reason;
 
 /** Delimited text: RFC 4180, with a comma, semicolon or tab between fields, found from the first line if not said. */
 final class CsvFeed implements TableFeed {
@@ -52,14 +53,14 @@ final class CsvFeed implements TableFeed {
         } catch (CharacterCodingException e) {
             throw source.undecodable(e);
         } catch (IOException e) {
-            throw new InputException(source.shown(), "cannot be read: " + e.getMessage(), e);
+            throw new InputException(source.shown(), "cannot be read: " + Reason.ofReading(e), e);
         } catch (CsvParseException e) {
             throw broken(e, rows.line);
         } catch (java.io.UncheckedIOException e) {
             if (e.getCause() instanceof CharacterCodingException cause) {
                 throw source.undecodable(cause);
             }
-            throw new InputException(source.shown(), "cannot be read: " + e.getMessage(), e);
+            throw new InputException(source.shown(), "cannot be read: " + Reason.ofReading(e), e);
         }
     }
 
@@ -153,7 +154,7 @@ final class CsvFeed implements TableFeed {
         } catch (CharacterCodingException e) {
             throw source.undecodable(e);
         } catch (IOException e) {
-            throw new InputException(source.shown(), "cannot be read: " + e.getMessage(), e);
+            throw new InputException(source.shown(), "cannot be read: " + Reason.ofReading(e), e);
         }
         int[] counts = new int[SEPARATORS.length];
         boolean quoted = false;

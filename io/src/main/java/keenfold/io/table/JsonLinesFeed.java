@@ -14,6 +14,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import keenfold.io.InputException;
+import keenfold.io.Reason;
 
 /**
  * JSON Lines: an object a line, its keys the columns, in the order in which they first appear. A key that a line lacks is
@@ -77,7 +78,7 @@ final class JsonLinesFeed implements TableFeed {
         } catch (CharacterCodingException e) {
             throw source.undecodable(e);
         } catch (IOException e) {
-            throw new InputException(source.shown(), "cannot be read: " + e.getMessage(), e);
+            throw new InputException(source.shown(), "cannot be read: " + Reason.ofReading(e), e);
         }
     }
 

@@ -1,8 +1,8 @@
 package keenfold.io.table;
 
+import java.io.IOException;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
@@ -11,11 +11,11 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import java.util.Properties;
 import keenfold.core.data.Decimals;
 import keenfold.io.InputException;
-import keenfold.io.NativeSqlite;
 import keenfold.io.Nearest;
+import keenfold.io.Reason;
+import keenfold.io.sqlite.SqliteFile;
 
 /** A table, a view or the result of a query of an SQLite file, which is only read. */
 final class SqliteFeed implements TableFeed {
@@ -31,11 +31,25 @@ final class SqliteFeed implements TableFeed {
 
     @Override
     public void feed(Intake intake) {
-        NativeSqlite.prepare();
-        Properties properties = new Properties();
-        properties.setProperty("open_mode", "1");
-        try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + file.toAbsolutePath(), properties);
-                Statement statement = connection.createStatement();
+        try (Connection connection = SqliteFile.open(file, SqliteFile.Access.READ)) {
+            SqliteFile.limitSteps(connection, SqliteFile.stepLimit(file));
+            feed(connection, intake);
+        } catch (SQLException e) {
+            if (SqliteFile.interrupted(e)) {
+                throw new InputException(
+                        shown,
+                        "the query or view does far more work than a file of this size holds data, and may have no end;"
+                                + " store what it gives in a table (CREATE TABLE ... AS SELECT ...) and name that one",
+                        e);
+            }
+            throw new InputException(shown, "the database cannot be read: " + e.getMessage(), e);
+        } catch (IOException e) {
+            throw new InputException(shown, "the database cannot be read: " + Reason.ofReading(e), e);
+        }
+    }
+
+    private void feed(Connection connection, Intake intake) throws SQLException {
+        try (Statement statement = connection.createStatement();
                 ResultSet rows = statement.executeQuery(query(connection))) {
             ResultSetMetaData about = rows.getMetaData();
             List<String> names = new ArrayList<>();
@@ -50,8 +64,6 @@ final class SqliteFeed implements TableFeed {
                     value(rows.getObject(c + 1), c, names.get(c), row, intake);
                 }
             }
-        } catch (SQLException e) {
-            throw new InputException(shown, "the database cannot be read: " + e.getMessage(), e);
         }
     }
 

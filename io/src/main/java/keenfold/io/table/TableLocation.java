@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import keenfold.io.InputException;
+import keenfold.io.Reason;
 
 /**
  * Where a table is: a file, a table or query of a database file ({@code FILE#TABLE}), or standard input ({@code -}).
@@ -68,7 +69,7 @@ public record TableLocation(String shown, Path file, Optional<String> part) {
                 Files.copy(in, copy, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
                 spooled = Optional.of(copy);
             } catch (IOException e) {
-                throw new InputException("standard input", "cannot be read: " + e.getMessage(), e);
+                throw new InputException("standard input", "cannot be read: " + Reason.ofReading(e), e);
             }
         }
         return spooled.get();

@@ -14,6 +14,7 @@ import java.util.Set;
 import java.util.stream.StreamSupport;
 import java.util.zip.GZIPInputStream;
 import keenfold.io.InputException;
+import keenfold.io.Reason;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -142,7 +143,7 @@ public final class TableReader {
         try {
             part.feed(where.file(), intake);
         } catch (IOException e) {
-            throw new InputException(where.shown(), "cannot be read: " + e.getMessage(), e);
+            throw new InputException(where.shown(), "cannot be read: " + Reason.ofReading(e), e);
         }
     }
 

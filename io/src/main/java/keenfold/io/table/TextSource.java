@@ -19,6 +19,7 @@ import java.nio.file.Path;
 import java.util.Optional;
 import java.util.zip.GZIPInputStream;
 import keenfold.io.InputException;
+import keenfold.io.InputFile;
 
 /** A text file, perhaps gzipped, that can be opened more than once: strictly decoded, a byte order mark left out. */
 final class TextSource {
@@ -51,9 +52,7 @@ final class TextSource {
     }
 
     private InputStream bytes() throws IOException {
-        if (Files.isDirectory(path)) {
-            throw new InputException(shown, "is a folder: expected a file of delimited text");
-        }
+        InputFile.require(path, shown, "a table");
         InputStream raw;
         try {
             raw = new BufferedInputStream(Files.newInputStream(path), BUFFER);
