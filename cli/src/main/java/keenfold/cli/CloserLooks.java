@@ -452,6 +452,7 @@ final class CloserLooks {
                     reading.threads().parallel());
             List<Importance.Drops> all = worth.drops();
             List<String> columns = worth.columns();
+            console.notices(worth.notices(), common);
             if (!machine()) {
                 heading(read, inference);
                 console.out().print(DetailViews.byColumn(panel, metric, columns, all, console.ink(common)));

@@ -14,10 +14,12 @@ import keenfold.io.plan.Plan;
  * What columns are worth to some candidates of a ledger, which are trained anew for it.
  *
  * @param columns names of the data set's columns
- * @param drops one per candidate; programs of the user's are left out
+ * @param drops one per candidate; those that would start programs of the user's are left out
+ * @param programs the names of those
  */
-record ColumnWorth(List<String> columns, List<Importance.Drops> drops) {
+record ColumnWorth(List<String> columns, List<Importance.Drops> drops, List<String> programs) {
     ColumnWorth {
+        programs = List.copyOf(programs);
         columns = List.copyOf(columns);
         drops = List.copyOf(drops);
     }
@@ -41,10 +43,22 @@ record ColumnWorth(List<String> columns, List<Importance.Drops> drops) {
         Panel panel = metric.panel();
         int task = job.index(panel.task().data().name());
         List<Integer> shown = candidates.stream()
-                .filter(c -> CommandKind.of(panel.candidates().get(c)).isEmpty())
+                .filter(c -> CommandKind.startedBy(panel.candidates().get(c)).isEmpty())
+                .toList();
+        List<String> programs = candidates.stream()
+                .filter(c -> !shown.contains(c))
+                .map(c -> panel.candidates().get(c).name())
                 .toList();
         return new ColumnWorth(
                 job.comparison().tasks().get(task).data().features().names(),
-                Importance.of(job.comparison(), task, shown, metric.metric(), repeats, parallel));
+                Importance.of(job.comparison(), task, shown, metric.metric(), repeats, parallel),
+                programs);
+    }
+
+    /** Says which candidates were left out, if any were. */
+    List<String> notices() {
+        return programs.isEmpty()
+                ? List.of()
+                : List.of("left out, since training them would start programs: " + String.join(", ", programs));
     }
 }

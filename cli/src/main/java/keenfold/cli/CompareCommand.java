@@ -140,9 +140,9 @@ final class CompareCommand implements Callable<Integer> {
         Plan asked = checked(this::plan);
         Plan plan = candidates.isEmpty() ? suited(asked) : asked;
         Path file = ledger.orElseGet(() -> freeLedger(plan));
-        Plan seeded = Job.seeded(plan, file);
-        savePlan.ifPresent(p -> save(seeded, p));
-        Job job = Job.of(seeded, table.data(), List.of(Path.of("")));
+        Plan seeded = Job.seeded(besideLedger(plan, file), file);
+        savePlan.ifPresent(p -> save(plan.withSeed(seeded.seed().orElseThrow()), p));
+        Job job = Job.of(seeded, table.data(), List.of(folder(file)));
         console.notices(job.notices(), common);
         int failed = new Execution(console, common, workers).run(job, file, false, "the same command");
         show(LedgerReader.read(file), file);
@@ -233,7 +233,7 @@ final class CompareCommand implements Callable<Integer> {
             Plan here =
                     plan.seed().isPresent() ? plan : plan.withSeed(there.seed().orElse(0L));
             Job job = Job.of(here, table.data(), List.of(Path.of("")));
-            return PlanWriter.write(there).equals(PlanWriter.write(here))
+            return PlanWriter.write(there).equals(PlanWriter.write(besideLedger(here, file)))
                     && LedgerReader.fingerprints(file)
                             .equals(job.data().stream()
                                     .map(d -> d.fingerprint())
@@ -246,9 +246,18 @@ final class CompareCommand implements Callable<Integer> {
         }
     }
 
+    private static Path folder(Path file) {
+        return Optional.ofNullable(file.toAbsolutePath().getParent()).orElse(Path.of("/"));
+    }
+
+    /** The plan as its ledger keeps it: a relative file is named as it is found from the ledger's folder. */
+    private static Plan besideLedger(Plan plan, Path ledger) {
+        return PlanFiles.moved(
+                plan, file -> Path.of(file).isAbsolute() ? file : PlanFiles.moved(file, folder(ledger)));
+    }
+
     private static void save(Plan plan, Path file) {
-        Path folder = Optional.ofNullable(file.toAbsolutePath().getParent()).orElse(Path.of("/"));
-        Plan moved = PlanFiles.relativeTo(plan, folder);
+        Plan moved = PlanFiles.relativeTo(plan, folder(file));
         WholeFile.text(file, PlanWriter.write(moved));
     }
 

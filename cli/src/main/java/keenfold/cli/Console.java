@@ -18,6 +18,8 @@ import keenfold.view.text.Wrap;
 final class Console {
     private final PrintStream out;
     private final PrintStream err;
+    private final PrintStream exact;
+    private final PrintStream terminal;
     private final InstantSource clock;
     private final Set<String> noticed = new LinkedHashSet<>();
 
@@ -26,8 +28,10 @@ final class Console {
     }
 
     Console(PrintStream out, PrintStream err, InstantSource clock) {
-        this.out = out;
-        this.err = err;
+        this.exact = out;
+        this.terminal = err;
+        this.out = visible(out, isTerminal("OUT"));
+        this.err = visible(err, isTerminal("ERR"));
         this.clock = clock;
     }
 
@@ -36,17 +40,29 @@ final class Console {
         return clock.instant();
     }
 
+    private static PrintStream visible(PrintStream to, boolean emphasis) {
+        return new PrintStream(new VisibleOutput(to, emphasis), false, StandardCharsets.UTF_8);
+    }
+
+    /** Results in text, for people: nothing in it is obeyed by a terminal. */
     PrintStream out() {
         return out;
     }
 
+    /** Notices and errors, for people: nothing in them is obeyed by a terminal. */
     PrintStream err() {
         return err;
     }
 
-    /** Out as a writer for documents and tables. */
+    /** The terminal as it is, for a progress bar that draws itself. */
+    PrintStream terminal() {
+        return terminal;
+    }
+
+    /** Results for programs, exact to the character; on a terminal, where people look at them, as safe as text. */
     Writer writer() {
-        return new PrintWriter(out, false, StandardCharsets.UTF_8);
+        out.flush();
+        return new PrintWriter(isTerminal("OUT") ? out : exact, false, StandardCharsets.UTF_8);
     }
 
     /** Says what was seen and what to do, each thing once. */

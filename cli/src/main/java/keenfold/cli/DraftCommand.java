@@ -1,5 +1,8 @@
 package keenfold.cli;
 
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.io.Writer;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -73,11 +76,20 @@ final class DraftCommand implements Callable<Integer> {
                 () -> 1L + (long) read.rows() * 31 + read.columns().size());
         boolean ranks = ranksCanServe(Drafter.draft(read, asked, chosen, false));
         if (output.isEmpty()) {
-            console.out().print(Drafter.draft(read, asked, chosen, ranks));
+            print(Drafter.draft(read, asked, chosen, ranks));
         } else {
             write(read, asked, chosen, ranks, output.get());
         }
         return Exit.DONE;
+    }
+
+    /** To standard output, exact to the character: it may become a file. */
+    private void print(String text) {
+        try (Writer out = console.writer()) {
+            out.write(text);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     private static TableFormat labels(DataSpec asked) {

@@ -53,7 +53,7 @@ abstract class Progress implements AutoCloseable {
                     .showSpeed()
                     .setUpdateIntervalMillis(UPDATE_MILLIS)
                     .setStyle(ProgressBarStyle.ASCII)
-                    .setConsumer(new ConsoleProgressBarConsumer(console.err(), WIDTH))
+                    .setConsumer(new ConsoleProgressBarConsumer(console.terminal(), WIDTH))
                     .build();
         }
 

@@ -85,7 +85,7 @@ final class RunCommand implements Callable<Integer> {
     public Integer call() {
         int workers = threads.count();
         Optional<Shard> share = share();
-        Plan read = PlanReader.read(plan);
+        Plan read = PlanReader.read(plan, allowCommands);
         if (share.isPresent() && read.seed().isEmpty()) {
             throw new InputException(
                     plan.toString(),
@@ -133,12 +133,12 @@ final class RunCommand implements Callable<Integer> {
 
     private void requireAllowed(Plan seeded) {
         for (Candidate candidate : seeded.candidates()) {
-            Optional<CommandClassifier> program = CommandKind.of(candidate);
-            if (program.isPresent() && !allowCommands) {
+            List<CommandClassifier> programs = CommandKind.startedBy(candidate);
+            if (!programs.isEmpty() && !allowCommands) {
                 throw new InputException(
                         plan.toString(),
                         "candidate \"" + candidate.name() + "\" runs a program: "
-                                + program.get().text()
+                                + programs.get(0).text()
                                 + "; if you trust it, say so with --allow-commands");
             }
         }

@@ -159,9 +159,9 @@ final class ScatterCommand implements Callable<Integer> {
         if (Files.exists(to.resolve("plan.yaml"))) {
             throw new InputException(to.toString(), "holds a scattered plan already; name another folder");
         }
-        Plan read = PlanReader.read(from);
+        Plan read = PlanReader.read(from, allowCommands);
         boolean commands =
-                read.candidates().stream().anyMatch(c -> CommandKind.of(c).isPresent());
+                read.candidates().stream().anyMatch(c -> !CommandKind.startedBy(c).isEmpty());
         if (commands && !allowCommands) {
             throw new InputException(
                     from.toString(),

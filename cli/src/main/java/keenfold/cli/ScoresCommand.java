@@ -20,6 +20,7 @@ import keenfold.view.text.Cautions;
 import keenfold.view.text.DetailViews;
 import keenfold.view.text.Heading;
 import keenfold.view.text.ScoresView;
+import keenfold.view.text.Wrap;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -234,7 +235,7 @@ final class ScoresCommand implements Callable<Integer> {
     }
 
     private void text(Reading.Read read, List<String> shown) {
-        read.content().plan().note().ifPresent(n -> console.out().println(n));
+        read.content().plan().note().ifPresent(n -> console.out().println(Wrap.visible(n)));
         for (Inference inference : read.inferences()) {
             console.out()
                     .println(Heading.of(

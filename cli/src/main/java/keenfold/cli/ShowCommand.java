@@ -152,7 +152,7 @@ final class ShowCommand implements Callable<Integer> {
     private void text(ModelFile file, List<Part> parts) {
         Origin origin = file.origin();
         Predictor predictor = file.predictor();
-        console.out().println(console.ink(common).strong(origin.data() + ": " + origin.candidate()));
+        console.out().println(console.ink(common).strong(Wrap.visible(origin.data() + ": " + origin.candidate())));
         console.out()
                 .print(Wrap.lines(
                         settings(file) + ", size " + Figures.significant(predictor.size(), 3) + ", trained on "

@@ -21,6 +21,7 @@ import keenfold.io.table.ReadColumn;
 import keenfold.io.table.ReadTable;
 import keenfold.io.table.TableReader;
 import keenfold.view.text.SurveyView;
+import keenfold.view.text.Wrap;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -136,7 +137,7 @@ final class SurveyCommand implements Callable<Integer> {
                         .strong(String.format(
                                 Locale.ROOT,
                                 "%s: %d rows, %d columns",
-                                source.name(),
+                                Wrap.visible(source.name()),
                                 profiles.get(0).rows(),
                                 profiles.size())));
         console.out().println();

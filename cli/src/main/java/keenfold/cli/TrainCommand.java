@@ -25,6 +25,7 @@ import keenfold.core.run.Predictor;
 import keenfold.io.InputException;
 import keenfold.io.Nearest;
 import keenfold.io.WholeFile;
+import keenfold.io.command.CommandClassifier;
 import keenfold.io.command.CommandKind;
 import keenfold.io.export.Flat;
 import keenfold.io.ledger.Openings;
@@ -252,12 +253,13 @@ final class TrainCommand implements Callable<Integer> {
 
     private Predictor trained(Chosen chosen, LoadedData loaded) {
         Candidate candidate = chosen.candidate();
-        if (CommandKind.of(candidate).isPresent()) {
+        List<CommandClassifier> programs = CommandKind.startedBy(candidate);
+        if (!programs.isEmpty()) {
             throw new InputException(
                     reading.ledger().toString(),
-                    "candidate \"" + candidate.name()
-                            + "\" is a program of yours: what it learned is known to it alone,"
-                            + " so that it has to keep its models itself");
+                    "candidate \"" + candidate.name() + "\" is, or has as a member, a program of yours ("
+                            + programs.get(0).text()
+                            + "): what it learned is known to it alone, so that it has to keep its models itself");
         }
         try {
             return Predictor.train(

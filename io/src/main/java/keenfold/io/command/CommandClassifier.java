@@ -23,9 +23,9 @@ import keenfold.io.Reason;
  * A program that is trained and asked at once.
  *
  * @param run the program and its arguments, as the plan has them
- * @param folder of the plan, if it is known
+ * @param programs where it is looked for, and whether it may be started
  */
-public record CommandClassifier(List<String> run, Optional<Path> folder) implements Classifier {
+public record CommandClassifier(List<String> run, Programs programs) implements Classifier {
     private static final int MOST_SEED = Integer.MAX_VALUE;
 
     /** Copies the words. */
@@ -62,7 +62,8 @@ public record CommandClassifier(List<String> run, Optional<Path> folder) impleme
 
     private Optional<Path> beside(String word) {
         try {
-            return folder.filter(f -> !word.isEmpty())
+            return programs.folder()
+                    .filter(f -> !word.isEmpty())
                     .map(f -> f.resolve(word).toAbsolutePath().normalize())
                     .filter(Files::exists);
         } catch (InvalidPathException e) {
@@ -95,7 +96,7 @@ public record CommandClassifier(List<String> run, Optional<Path> folder) impleme
         @Override
         public double[] probabilities(Table table) {
             try (Exchange exchange = new Exchange(training, table, seed)) {
-                ProgramRun.of(classifier.words(), classifier.text(), exchange).await();
+                ProgramRun.of(classifier, exchange).await();
                 return exchange.answer();
             }
         }

@@ -1,8 +1,8 @@
 package keenfold.io.command;
 
-import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.MoreClassifiers;
 import keenfold.core.data.Checks;
@@ -29,15 +29,15 @@ public final class CommandKind implements MoreClassifiers {
 
     @Override
     public List<ClassifierKind> kinds() {
-        return List.of(kind(Optional.empty(), false));
+        return List.of(kind(Programs.NONE, false));
     }
 
     /** Returns a kind whose programs are looked for beside a plan; any other kind as it is. */
-    public static ClassifierKind in(Optional<Path> folder, ClassifierKind kind) {
-        return kind.name().equals(NAME) ? kind(folder, true) : kind;
+    public static ClassifierKind in(Programs programs, ClassifierKind kind) {
+        return kind.name().equals(NAME) ? kind(programs, true) : kind;
     }
 
-    private static ClassifierKind kind(Optional<Path> folder, boolean needsRun) {
+    private static ClassifierKind kind(Programs programs, boolean needsRun) {
         return new ClassifierKind(
                 NAME,
                 "a program of your own; it runs only with --allow-commands",
@@ -48,7 +48,7 @@ public final class CommandKind implements MoreClassifiers {
                             !needsRun || !s.names(RUN).isEmpty(),
                             "command: run is missing: name the program and its arguments, such as run: [python3,"
                                     + " my_model.py]");
-                    return new CommandClassifier(s.names(RUN), folder);
+                    return new CommandClassifier(s.names(RUN), programs);
                 },
                 Optional.empty());
     }
@@ -59,5 +59,14 @@ public final class CommandKind implements MoreClassifiers {
                         && candidate.recipe().classifier(candidate.settings()) instanceof CommandClassifier command
                 ? Optional.of(command)
                 : Optional.empty();
+    }
+
+    /** Returns the programs that fitting a candidate starts: its own, and those of its members and their members. */
+    public static List<CommandClassifier> startedBy(Candidate candidate) {
+        return Stream.concat(
+                        of(candidate).stream(),
+                        candidate.recipe().members().stream().flatMap(m -> startedBy(m).stream()))
+                .distinct()
+                .toList();
     }
 }

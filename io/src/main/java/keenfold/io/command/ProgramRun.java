@@ -8,6 +8,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
 import keenfold.core.prepare.FitFailure;
+import keenfold.io.InputException;
 
 /** A program at work, with all processes that it starts. */
 final class ProgramRun {
@@ -34,14 +35,20 @@ final class ProgramRun {
     }
 
     /**
-     * Starts a program in the folder of an exchange.
+     * Starts a program in the folder of an exchange. This is the only place where one is started, so it is here that the
+     * permission is asked for.
      *
-     * @param text the program as it is named in complaints
+     * @throws InputException if the user did not allow it
      * @throws FitFailure if it cannot be started
      */
-    static ProgramRun of(List<String> words, String text, Exchange exchange) {
+    static ProgramRun of(CommandClassifier classifier, Exchange exchange) {
+        String text = classifier.text();
+        if (!classifier.programs().allowed()) {
+            throw new InputException(
+                    text, "is a program that the plan names; if you trust it, run the plan with --allow-commands");
+        }
         try {
-            Process process = new ProcessBuilder(words)
+            Process process = new ProcessBuilder(classifier.words())
                     .directory(exchange.folder().toFile())
                     .redirectOutput(ProcessBuilder.Redirect.DISCARD)
                     .redirectError(exchange.errors().toFile())

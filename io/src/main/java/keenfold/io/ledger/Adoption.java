@@ -22,6 +22,7 @@ import keenfold.io.plan.AdoptedKind;
 import keenfold.io.plan.Choosing;
 import keenfold.io.plan.Division;
 import keenfold.io.plan.Plan;
+import keenfold.io.plan.PlanReader;
 import keenfold.io.plan.SplitSource;
 import keenfold.io.table.DataSpec;
 import keenfold.io.table.Fingerprint;
@@ -67,6 +68,7 @@ public final class Adoption {
         Adopted adopted = scores
                 ? new AdoptedScores(table, stem).read()
                 : new AdoptedPredictions(table, stem, positive, metrics).read();
+        adopted.tasks().forEach(t -> requireName(file, t.data().name()));
         List<Candidate> candidates =
                 adopted.candidates().stream().map(AdoptedKind::candidate).toList();
         Plan plan = plan(file, adopted, candidates);
@@ -79,6 +81,14 @@ public final class Adoption {
             writer.adopt(adopted.fits());
         }
         return new Report(adopted.candidates(), adopted.fits().size(), adopted.notices());
+    }
+
+    private static void requireName(Path file, String name) {
+        try {
+            PlanReader.plainName(name);
+        } catch (IllegalArgumentException e) {
+            throw new InputException(file.toString(), "column \"dataset\": " + e.getMessage(), e);
+        }
     }
 
     private static Plan plan(Path file, Adopted adopted, List<Candidate> candidates) {

@@ -1,6 +1,5 @@
 package keenfold.io.plan;
 
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
@@ -22,21 +21,22 @@ import keenfold.core.run.Recipe;
 import keenfold.core.run.Tuning;
 import keenfold.io.Nearest;
 import keenfold.io.command.CommandKind;
+import keenfold.io.command.Programs;
 
 /** Reads the candidates of a plan, spreading families out over the values of their varied settings. */
 final class CandidateReader {
     private final PlanNode node;
     private final MetricName primary;
-    private final Optional<Path> folder;
+    private final Programs programs;
 
     /**
      * @param primary the metric that tuning goes by unless it names another
-     * @param folder of the plan, where the user's programs are looked for
+     * @param programs where the user's programs are looked for, and whether they may be started
      */
-    CandidateReader(PlanNode node, MetricName primary, Optional<Path> folder) {
+    CandidateReader(PlanNode node, MetricName primary, Programs programs) {
         this.node = node;
         this.primary = primary;
-        this.folder = folder;
+        this.programs = programs;
     }
 
     List<Candidate> read() {
@@ -61,7 +61,7 @@ final class CandidateReader {
     private List<Candidate> family(String name, PlanNode node, List<Candidate> above) {
         Map<String, PlanNode> map = node.map();
         PlanNode kindNode = PlanReader.required(map, node, "classifier");
-        ClassifierKind kind = CommandKind.in(folder, kindNode.as(CandidateReader::kind));
+        ClassifierKind kind = CommandKind.in(programs, kindNode.as(CandidateReader::kind));
         List<String> known = new ArrayList<>(PlanReader.names(PlanKeys.CANDIDATE));
         kind.settings().forEach(s -> known.add(s.name()));
         node.map(known);

@@ -14,6 +14,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.regex.Pattern;
 import keenfold.core.data.Checks;
 import keenfold.core.infer.Adjust;
 import keenfold.core.infer.Evidence;
@@ -29,6 +30,7 @@ import keenfold.io.InputException;
 import keenfold.io.InputFile;
 import keenfold.io.Nearest;
 import keenfold.io.Reason;
+import keenfold.io.command.Programs;
 import keenfold.io.table.DataSpec;
 import keenfold.io.table.TableFormat;
 import org.yaml.snakeyaml.LoaderOptions;
@@ -43,23 +45,37 @@ import org.yaml.snakeyaml.resolver.Resolver;
 
 /** Reads plans. Every complaint names file, line, column and key. */
 public final class PlanReader {
+    private static final Pattern UNNAMEABLE = Pattern.compile("[/,\\p{Cc}\\p{Cf}\\p{Zl}\\p{Zp}]");
+
     private final PlanNode root;
     private final Map<String, PlanNode> keys;
 
-    private final Optional<Path> folder;
+    private final Programs programs;
+    private final boolean stored;
 
-    private PlanReader(PlanNode root, Optional<Path> folder) {
+    private PlanReader(PlanNode root, Programs programs, boolean stored) {
+        this.stored = stored;
         this.root = root;
-        this.folder = folder;
+        this.programs = programs;
         this.keys = root.map(names(PlanKeys.PLAN));
+    }
+
+    /**
+     * Reads a plan file, of which no program may be started.
+     *
+     * @throws InputException if it is no plan
+     */
+    public static Plan read(Path file) {
+        return read(file, false);
     }
 
     /**
      * Reads a plan file.
      *
+     * @param allowCommands whether the programs that it names may be started
      * @throws InputException if it is no plan
      */
-    public static Plan read(Path file) {
+    public static Plan read(Path file, boolean allowCommands) {
         InputFile.require(file, file.toString(), "a plan (YAML)");
         try {
             long size = Files.size(file);
@@ -72,8 +88,12 @@ public final class PlanReader {
             return parse(
                     file.toString(),
                     Files.readString(file),
-                    Optional.of(Optional.ofNullable(file.toAbsolutePath().getParent())
-                            .orElse(file.toAbsolutePath())));
+                    new Programs(
+                            Optional.of(Optional.ofNullable(
+                                            file.toAbsolutePath().getParent())
+                                    .orElse(file.toAbsolutePath())),
+                            allowCommands),
+                    false);
         } catch (NoSuchFileException e) {
             throw new InputException(file.toString(), "there is no such file; a plan is a YAML file", e);
         } catch (CharacterCodingException e) {
@@ -83,12 +103,15 @@ public final class PlanReader {
         }
     }
 
-    /** Reads a plan from text; {@code file} goes into complaints. Its programs are not looked for. */
+    /**
+     * Reads a plan that was carried out before, from the text that a ledger or model keeps; {@code file} goes into
+     * complaints. Its programs are neither looked for nor started.
+     */
     public static Plan parse(String file, String text) {
-        return parse(file, text, Optional.empty());
+        return parse(file, text, Programs.NONE, true);
     }
 
-    private static Plan parse(String file, String text, Optional<Path> folder) {
+    private static Plan parse(String file, String text, Programs programs, boolean stored) {
         LoaderOptions options = new LoaderOptions();
         options.setNestingDepthLimit(20);
         options.setCodePointLimit(PlanLimits.BYTES);
@@ -105,7 +128,7 @@ public final class PlanReader {
                         "is no plan: a plan is YAML that begins with \"keenfold: 1\"; a table is given to compare, survey"
                                 + " or draft");
             }
-            return new PlanReader(new PlanNode(file, node, ""), folder).plan();
+            return new PlanReader(new PlanNode(file, node, ""), programs, stored).plan();
         } catch (MarkedYAMLException e) {
             String place = e.getProblemMark() == null
                     ? file
@@ -129,7 +152,7 @@ public final class PlanReader {
         List<DataSpec> data = new ArrayList<>();
         Set<String> taken = new HashSet<>();
         for (PlanNode entry : required(keys, root, "data").listOrOne()) {
-            DataSpec spec = data(entry);
+            DataSpec spec = data(entry, stored);
             if (!taken.add(spec.name())) {
                 throw entry.wrong("a data set called \"" + spec.name() + "\" is there already; give one a name");
             }
@@ -144,7 +167,7 @@ public final class PlanReader {
         List<MetricName> metrics =
                 metrics(division).stream().map(m -> m.withCosts(costs)).toList();
         MetricName primary = primary(metrics, costs);
-        List<Candidate> candidates = new CandidateReader(required(keys, root, "candidates"), primary, folder).read();
+        List<Candidate> candidates = new CandidateReader(required(keys, root, "candidates"), primary, programs).read();
         return new Plan(
                 key("note").map(PlanNode::text),
                 data,
@@ -171,7 +194,8 @@ public final class PlanReader {
         return found;
     }
 
-    private static DataSpec data(PlanNode node) {
+    /** @param stored whether the plan is one that was carried out already: its names are what they are */
+    private static DataSpec data(PlanNode node, boolean stored) {
         Map<String, PlanNode> map = node.map(names(PlanKeys.DATA));
         String file = required(map, node, "file").text();
         TableFormat format = new TableFormat(
@@ -186,7 +210,7 @@ public final class PlanReader {
         return new DataSpec(
                 file,
                 Optional.ofNullable(map.get("name"))
-                        .map(n -> n.as(PlanReader::plainName))
+                        .map(n -> stored ? n.text() : n.as(PlanReader::plainName))
                         .orElseGet(() -> DataSpec.stem(file)),
                 required(map, node, "target").text(),
                 Optional.ofNullable(map.get("positive")).map(PlanNode::text),
@@ -222,9 +246,14 @@ public final class PlanReader {
         }
     }
 
-    static String plainName(String text) {
+    /**
+     * Checks the name of a data set or a candidate.
+     *
+     * @throws IllegalArgumentException if it is blank, or holds a slash, a comma, a control character or one without a shape
+     */
+    public static String plainName(String text) {
         Checks.that(
-                !text.isBlank() && text.chars().noneMatch(c -> c == '/' || c == ',' || Character.isISOControl(c)),
+                !text.isBlank() && !UNNAMEABLE.matcher(text).find(),
                 "name \"%s\": a name holds no slash, comma or control character",
                 text);
         return text;

@@ -64,6 +64,10 @@ public final class DataReader {
         }
         ReadTable main = TableReader.read(where, format);
         notices.addAll(main.notices());
+        if (DataSpec.renamed(spec)) {
+            notices.add("the data set of " + spec.file() + " is called \"" + spec.name()
+                    + "\", since a name holds no comma, slash or control character");
+        }
         List<ReadColumn> read = main.columns();
         int own = main.rows();
         int tested = own;

@@ -30,15 +30,28 @@ public record DataSpec(
         leaveOut = List.copyOf(leaveOut);
     }
 
-    /** Returns the name of a data set whose plan gives none: the file's name without its endings. */
+    /**
+     * Returns the name of a data set whose plan gives none: the file's name without its endings. What a name cannot hold
+     * (commas, slashes, control characters, characters without a shape) becomes a hyphen.
+     */
     public static String stem(String file) {
+        String name = plainStem(file).replaceAll("[,/\\\\]\\s*|[\\p{Cc}\\p{Cf}\\p{Zl}\\p{Zp}]", "-");
+        return name.isBlank() ? "data" : name;
+    }
+
+    /** Whether the name is another than the file's, for what that holds. */
+    static boolean renamed(DataSpec spec) {
+        return spec.name().equals(stem(spec.file())) && !spec.name().equals(plainStem(spec.file()));
+    }
+
+    private static String plainStem(String file) {
         if (file.equals(TableLocation.STANDARD_INPUT)) {
             return "input";
         }
         int hash = file.indexOf('#');
         if (hash > 0) {
             String part = file.substring(hash + 1).strip();
-            return part.matches("[A-Za-z0-9_-]+") ? part : stem(file.substring(0, hash));
+            return part.matches("[A-Za-z0-9_-]+") ? part : plainStem(file.substring(0, hash));
         }
         String last = file.substring(Math.max(file.lastIndexOf('/'), file.lastIndexOf('\\')) + 1);
         String name = last.replaceFirst("\\.gz$", "").replaceFirst("\\.[A-Za-z0-9]{1,8}$", "");

@@ -13,6 +13,11 @@ public final class Ink {
         return new Ink(on);
     }
 
+    /** Whether four bytes are one of the sequences that begin or end emphasis. */
+    public static boolean isEmphasis(byte[] bytes) {
+        return bytes[0] == 0x1B && bytes[1] == '[' && bytes[2] >= '0' && bytes[2] <= '2' && bytes[3] == 'm';
+    }
+
     /** Returns what stands out: titles, the pick. */
     public String strong(String text) {
         return on ? "\u001B[1m" + text + "\u001B[0m" : text;
