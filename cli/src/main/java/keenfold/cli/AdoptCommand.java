@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import keenfold.core.metric.MetricName;
+import keenfold.io.OutputFile;
 import keenfold.io.ledger.Adoption;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -71,6 +72,7 @@ final class AdoptCommand implements Callable<Integer> {
                 throw new ParameterException(command.commandLine(), String.valueOf(e.getMessage()), e);
             }
         }
+        OutputFile.requireOther(ledger, List.of(file));
         Adoption.Report report = Adoption.adopt(file, ledger, positive, names);
         console.notices(report.notices(), common);
         console.say(

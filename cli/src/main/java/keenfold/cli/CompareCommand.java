@@ -23,6 +23,7 @@ import keenfold.core.run.Candidate;
 import keenfold.core.split.KFold;
 import keenfold.core.split.RollingOrigin;
 import keenfold.io.InputException;
+import keenfold.io.OutputFile;
 import keenfold.io.WholeFile;
 import keenfold.io.export.JsonExport;
 import keenfold.io.ledger.LedgerContent;
@@ -128,6 +129,9 @@ final class CompareCommand implements Callable<Integer> {
     private Threads threads = new Threads();
 
     @Mixin
+    private Replacing replacing = new Replacing();
+
+    @Mixin
     private Common common = new Common();
 
     CompareCommand(Console console) {
@@ -138,6 +142,12 @@ final class CompareCommand implements Callable<Integer> {
     public Integer call() {
         int workers = threads.count();
         Plan asked = checked(this::plan);
+        List<Path> inputs = PlanFiles.inputs(Path.of(""), asked, List.of(Path.of("")));
+        ledger.ifPresent(l -> OutputFile.requireOther(l, inputs));
+        savePlan.ifPresent(p -> {
+            replacing.require(p, OutputFile.Kind.PLAN, inputs);
+            ledger.ifPresent(l -> OutputFile.requireOther(p, List.of(l)));
+        });
         Plan plan = candidates.isEmpty() ? suited(asked) : asked;
         Path file = ledger.orElseGet(() -> freeLedger(plan));
         Plan seeded = Job.seeded(besideLedger(plan, file), file);

@@ -13,6 +13,7 @@ import keenfold.core.infer.Inference;
 import keenfold.core.run.Candidate;
 import keenfold.io.InputException;
 import keenfold.io.Nearest;
+import keenfold.io.OutputFile;
 import keenfold.io.WholeFile;
 import keenfold.io.export.Flat;
 import keenfold.io.ledger.LedgerReader;
@@ -108,6 +109,9 @@ final class DrawCommand implements Callable<Integer> {
     private int repeats = 1;
 
     @Mixin
+    private Replacing replacing = new Replacing();
+
+    @Mixin
     private Common common = new Common();
 
     DrawCommand(Console console) {
@@ -128,6 +132,7 @@ final class DrawCommand implements Callable<Integer> {
             Look asked = new Look(width, height, fontSize, title, true);
             return plain ? asked.bare() : asked;
         });
+        output.ifPresent(o -> replacing.require(o, OutputFile.Kind.FIGURE, List.of(reading.ledger())));
         Optional<String> more = Figuring.needs(kind, LedgerReader.plan(reading.ledger()), reading.hasCosts());
         List<String> asked = new ArrayList<>();
         metric.ifPresent(asked::add);

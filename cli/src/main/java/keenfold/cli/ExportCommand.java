@@ -15,6 +15,7 @@ import keenfold.core.metric.MetricName;
 import keenfold.core.run.Parallel;
 import keenfold.core.run.Results;
 import keenfold.io.InputException;
+import keenfold.io.OutputFile;
 import keenfold.io.WholeFile;
 import keenfold.io.export.CsvExport;
 import keenfold.io.ledger.LedgerContent;
@@ -48,6 +49,9 @@ final class ExportCommand implements Callable<Integer> {
             paramLabel = "FILE",
             description = "write to a file instead of standard output")
     private Optional<Path> output = Optional.empty();
+
+    @Mixin
+    private Replacing replacing = new Replacing();
 
     @Mixin
     private Common common = new Common();
@@ -92,6 +96,7 @@ final class ExportCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
+        output.ifPresent(o -> replacing.require(o, kind(), List.of(ledger)));
         Body body = what == What.pmml ? model() : ofLedger();
         if (output.isEmpty()) {
             body.write(new BufferedWriter(console.writer()));
@@ -100,6 +105,14 @@ final class ExportCommand implements Callable<Integer> {
         WholeFile.text(output.get(), body::write);
         console.say("wrote " + what.name().toLowerCase(Locale.ROOT) + " to " + output.get(), common);
         return Exit.DONE;
+    }
+
+    private OutputFile.Kind kind() {
+        return switch (what) {
+            case pmml -> OutputFile.Kind.PMML;
+            case plan -> OutputFile.Kind.PLAN;
+            case predictions, folds, scores, fits, contrasts -> OutputFile.Kind.TABLE;
+        };
     }
 
     /** Every pair of every data set, under each metric of the plan, by the plan's evidence. */

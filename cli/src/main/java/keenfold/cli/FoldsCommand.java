@@ -12,6 +12,7 @@ import keenfold.core.split.Audit;
 import keenfold.core.split.Split;
 import keenfold.io.InputException;
 import keenfold.io.Nearest;
+import keenfold.io.OutputFile;
 import keenfold.io.WholeFile;
 import keenfold.io.export.CsvExport;
 import keenfold.io.export.JsonLook;
@@ -71,6 +72,9 @@ final class FoldsCommand implements Callable<Integer> {
     private Optional<Path> output = Optional.empty();
 
     @Mixin
+    private Replacing replacing = new Replacing();
+
+    @Mixin
     private Common common = new Common();
 
     FoldsCommand(Console console) {
@@ -91,6 +95,7 @@ final class FoldsCommand implements Callable<Integer> {
         List<Path> folders = new ArrayList<>();
         folders.add(Optional.ofNullable(plan.getParent()).orElse(Path.of("")));
         data.ifPresent(folders::add);
+        output.ifPresent(o -> replacing.require(o, OutputFile.Kind.TABLE, PlanFiles.inputs(plan, seeded, folders)));
         Job job = Job.of(seeded, plan.toString(), folders);
         List<Integer> shown = shown(job);
         for (int t : shown) {

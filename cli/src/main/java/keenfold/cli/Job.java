@@ -63,12 +63,7 @@ record Job(Plan plan, List<LoadedData> data, Comparison comparison) {
      * @throws InputException if the data are not there, or are not those that the ledger was filled from
      */
     static Job ofLedger(Plan plan, Path ledger, Optional<Path> more) {
-        List<Path> folders = new ArrayList<>();
-        folders.add(Optional.ofNullable(ledger.toAbsolutePath().getParent()).orElse(Path.of("")));
-        more.ifPresent(folders::add);
-        // Where a plan was run from another folder than its ledger's, its files are named as seen from there.
-        folders.add(Path.of(""));
-        Job job = of(plan, ledger.toString(), folders);
+        Job job = of(plan, ledger.toString(), folders(ledger, more));
         List<String> there = LedgerReader.fingerprints(ledger);
         for (int t = 0; t < there.size(); t++) {
             if (!there.get(t).equals(job.data.get(t).fingerprint())) {
@@ -79,6 +74,16 @@ record Job(Plan plan, List<LoadedData> data, Comparison comparison) {
             }
         }
         return job;
+    }
+
+    /** Where the data of a ledger are looked for. */
+    static List<Path> folders(Path ledger, Optional<Path> more) {
+        List<Path> folders = new ArrayList<>();
+        folders.add(Optional.ofNullable(ledger.toAbsolutePath().getParent()).orElse(Path.of("")));
+        more.ifPresent(folders::add);
+        // Where a plan was run from another folder than its ledger's, its files are named as seen from there.
+        folders.add(Path.of(""));
+        return folders;
     }
 
     /** The index of a data set by its name. */

@@ -1,6 +1,7 @@
 package keenfold.cli;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.function.UnaryOperator;
 import keenfold.io.plan.Division;
@@ -37,6 +38,25 @@ final class PlanFiles {
                         division.holdout()
                                 .map(h -> new Division.SetAside(
                                         h.drawn(), h.file().map(moved)))));
+    }
+
+    /**
+     * Returns the files that are read to carry out a plan.
+     *
+     * @param plan the file of the plan, or the ledger that keeps it
+     * @param folders where the others are looked for
+     */
+    static List<Path> inputs(Path plan, Plan of, List<Path> folders) {
+        List<String> names = new ArrayList<>();
+        moved(of, file -> {
+            names.add(file);
+            return file;
+        });
+        List<Path> inputs = new ArrayList<>(List.of(plan));
+        names.stream()
+                .filter(name -> !name.equals(TableLocation.STANDARD_INPUT))
+                .forEach(name -> inputs.add(TableLocation.of(name, folders).file()));
+        return inputs;
     }
 
     /** Names a file, so far relative to the working folder, relative to another one. */

@@ -25,6 +25,7 @@ import keenfold.core.metric.MetricName;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.prepare.FitFailure;
 import keenfold.io.InputException;
+import keenfold.io.OutputFile;
 import keenfold.io.WholeFile;
 import keenfold.io.export.CsvExport;
 import keenfold.io.model.ModelFile;
@@ -101,6 +102,9 @@ final class PredictCommand implements Callable<Integer> {
     private Threads threads = new Threads();
 
     @Mixin
+    private Replacing replacing = new Replacing();
+
+    @Mixin
     private Common common = new Common();
 
     PredictCommand(Console console) {
@@ -111,6 +115,7 @@ final class PredictCommand implements Callable<Integer> {
     public Integer call() throws IOException {
         ModelFile trained = ModelFile.read(model);
         TableLocation where = TableLocation.of(data, List.of(Path.of("")));
+        output.ifPresent(o -> replacing.require(o, OutputFile.Kind.TABLE, List.of(model, where.file())));
         NewRows rows = NewRows.of(trained, where, format());
         List<String> notices = compared(rows);
         if (strict && !notices.isEmpty()) {

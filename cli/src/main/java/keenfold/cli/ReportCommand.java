@@ -1,10 +1,13 @@
 package keenfold.cli;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import keenfold.io.InputException;
+import keenfold.io.OutputFile;
 import keenfold.io.ledger.LedgerReader;
 import keenfold.io.plan.Plan;
 import keenfold.view.chart.FigureKind;
@@ -50,14 +53,35 @@ final class ReportCommand implements Callable<Integer> {
     private boolean pageOnly;
 
     @Mixin
+    private Replacing replacing = new Replacing();
+
+    @Mixin
     private Common common = new Common();
 
     ReportCommand(Console console) {
         this.console = console;
     }
 
+    /** Folders of figures and tables that no report of ours made may hold the user's files, of the same names. */
+    private void requireOwnFolders() {
+        for (String name : List.of("figures", "tables")) {
+            Path folder = output.resolve(name);
+            if (!pageOnly
+                    && !replacing.force()
+                    && Files.exists(folder)
+                    && !Files.exists(output.resolve("report.html"))) {
+                throw new InputException(
+                        folder.toString(),
+                        "is there already, and belongs to no report; name another folder with -o, say --page-only, or say"
+                                + " --force to write into it");
+            }
+        }
+    }
+
     @Override
     public Integer call() {
+        replacing.require(output.resolve("report.html"), OutputFile.Kind.REPORT, List.of(reading.ledger()));
+        requireOwnFolders();
         Plan plan = LedgerReader.plan(reading.ledger());
         List<String> wished = Figuring.needs(FigureKind.THRESHOLDS, plan, reading.hasCosts()).stream()
                 .toList();

@@ -1,5 +1,6 @@
 package keenfold.cli;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -8,6 +9,7 @@ import java.util.concurrent.Callable;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Shard;
 import keenfold.io.InputException;
+import keenfold.io.OutputFile;
 import keenfold.io.command.CommandClassifier;
 import keenfold.io.command.CommandKind;
 import keenfold.io.plan.Plan;
@@ -97,6 +99,16 @@ final class RunCommand implements Callable<Integer> {
         folders.add(Optional.ofNullable(plan.getParent()).orElse(Path.of("")));
         data.ifPresent(folders::add);
         requireAllowed(seeded);
+        List<Path> inputs = PlanFiles.inputs(plan, seeded, folders);
+        OutputFile.requireOther(ledger, inputs);
+        status.ifPresent(s -> {
+            OutputFile.requireOther(s, inputs);
+            OutputFile.requireOther(s, List.of(ledger));
+            if (Files.isRegularFile(s) && s.toFile().length() > 0 && ShardStatus.read(s).isEmpty()) {
+                throw new InputException(
+                        s.toString(), "is there already, and is not the status of a run; name another file with --status");
+            }
+        });
         Job made = Job.of(seeded, plan.toString(), folders);
         Job job = new Job(made.plan(), made.data(), made.comparison().withTrainScores(trainScores));
         console.notices(job.notices(), common);

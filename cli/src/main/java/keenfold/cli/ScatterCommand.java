@@ -159,6 +159,11 @@ final class ScatterCommand implements Callable<Integer> {
         if (Files.exists(to.resolve("plan.yaml"))) {
             throw new InputException(to.toString(), "holds a scattered plan already; name another folder");
         }
+        String[] there = Optional.ofNullable(to.toFile().list()).orElse(new String[0]);
+        if (there.length > 0) {
+            throw new InputException(
+                    to.toString(), "holds files already, such as " + there[0] + "; name a new or an empty folder");
+        }
         Plan read = PlanReader.read(from, allowCommands);
         boolean commands =
                 read.candidates().stream().anyMatch(c -> !CommandKind.startedBy(c).isEmpty());

@@ -4,13 +4,14 @@ import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
 import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonToken;
+import keenfold.io.InputException;
+import keenfold.io.WholeFile;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.io.StringWriter;
 import java.net.InetAddress;
 import java.net.UnknownHostException;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.time.Instant;
 import java.util.HashMap;
 import java.util.Map;
@@ -76,7 +77,6 @@ final class ShardStatus {
 
     private void write(String state, int failed) {
         written = System.nanoTime();
-        Path part = file.resolveSibling(file.getFileName() + ".part");
         try {
             StringWriter text = new StringWriter();
             try (JsonGenerator json = new JsonFactory().createGenerator(text)) {
@@ -92,10 +92,12 @@ final class ShardStatus {
                 json.writeStringField("updated", clock.get().toString());
                 json.writeEndObject();
             }
-            Files.writeString(part, text + "\n");
-            Files.move(part, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+            WholeFile.text(file, text + "\n");
         } catch (IOException e) {
-            part.toFile().delete();
+            throw new UncheckedIOException(e);
+        } catch (InputException e) {
+            // A run does not end because nobody can be told how far it is; it is tried again at the next look.
+            written = System.nanoTime();
         }
     }
 

@@ -11,6 +11,7 @@ import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import keenfold.core.run.Predictor;
 import keenfold.io.InputException;
+import keenfold.io.OutputFile;
 import keenfold.io.WholeFile;
 import keenfold.io.export.Flat;
 import keenfold.io.model.ModelFile;
@@ -62,6 +63,9 @@ final class ShowCommand implements Callable<Integer> {
     private CommandSpec command;
 
     @Mixin
+    private Replacing replacing = new Replacing();
+
+    @Mixin
     private Common common = new Common();
 
     ShowCommand(Console console) {
@@ -70,6 +74,7 @@ final class ShowCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        figure.ifPresent(f -> replacing.require(f, OutputFile.Kind.FIGURE, List.of(model)));
         ModelFile file = ModelFile.read(model);
         Set<String> dates = file.columns().columns().stream()
                 .filter(c -> c.kind() == Schema.Kind.DATE)

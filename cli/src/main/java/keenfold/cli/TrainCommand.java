@@ -24,6 +24,7 @@ import keenfold.core.run.Candidate;
 import keenfold.core.run.Predictor;
 import keenfold.io.InputException;
 import keenfold.io.Nearest;
+import keenfold.io.OutputFile;
 import keenfold.io.WholeFile;
 import keenfold.io.command.CommandClassifier;
 import keenfold.io.command.CommandKind;
@@ -80,6 +81,9 @@ final class TrainCommand implements Callable<Integer> {
     private boolean json;
 
     @Mixin
+    private Replacing replacing = new Replacing();
+
+    @Mixin
     private Common common = new Common();
 
     TrainCommand(Console console) {
@@ -99,8 +103,11 @@ final class TrainCommand implements Callable<Integer> {
                     output.toString(),
                     "cannot be written: expected a file in a folder that is there and can be written");
         }
+        replacing.require(output, OutputFile.Kind.MODEL, List.of(reading.ledger()));
         boolean fromLedger = isLedger(reading.ledger());
         Chosen chosen = fromLedger ? fromLedger(asked) : fromPlan();
+        OutputFile.requireOther(
+                output, PlanFiles.inputs(reading.ledger(), chosen.plan(), Job.folders(reading.ledger(), data)));
         LoadedData loaded = chosen.job().data().get(chosen.task());
         Candidate candidate = chosen.candidate();
         Predictor trained = trained(chosen, loaded);

@@ -14,7 +14,7 @@ import java.util.Optional;
 
 /**
  * Files that are written whole or not at all: beside their name first, and onto it when they are complete and on the disk.
- * What had the name before is there until then, and stays if anything fails.
+ * What had the name before is there until then, and stays if anything fails; who may read and write it stays in any case.
  */
 public final class WholeFile {
     private WholeFile() {}
@@ -87,20 +87,16 @@ public final class WholeFile {
                 return;
             }
             Path own = Files.isSymbolicLink(file) && Files.exists(file) ? file.toRealPath() : file;
-            Path part = own.resolveSibling(own.getFileName() + ".part");
+            TemporaryFiles.Beside part = TemporaryFiles.beside(own);
             try {
-                try (FileChannel channel = FileChannel.open(
-                        part,
-                        StandardOpenOption.CREATE,
-                        StandardOpenOption.WRITE,
-                        StandardOpenOption.TRUNCATE_EXISTING)) {
+                try (FileChannel channel = part.channel()) {
                     filling.fill(channel);
                     channel.force(true);
                 }
                 // Plain replacing would delete the old file first, and a process killed between leaves neither.
-                Files.move(part, own, StandardCopyOption.ATOMIC_MOVE);
+                Files.move(part.path(), own, StandardCopyOption.ATOMIC_MOVE);
             } finally {
-                Files.deleteIfExists(part);
+                TemporaryFiles.remove(part.path());
             }
         } catch (IOException e) {
             throw new InputException(file.toString(), "cannot be written: " + Reason.of(e), e);

@@ -15,11 +15,8 @@ import java.io.Reader;
 import java.io.UncheckedIOException;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.FileVisitResult;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.SimpleFileVisitor;
-import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -33,6 +30,7 @@ import keenfold.core.data.Table;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Training;
 import keenfold.io.Nearest;
+import keenfold.io.TemporaryFiles;
 
 /** The folder of one fit: what a program is handed in it, and what it hands back. */
 final class Exchange implements AutoCloseable {
@@ -51,7 +49,7 @@ final class Exchange implements AutoCloseable {
         this.training = training;
         this.rows = test.rows();
         try {
-            this.folder = Files.createTempDirectory("keenfold-");
+            this.folder = TemporaryFiles.folder();
             write("train.csv", training.table(), true);
             write("test.csv", test, false);
             about(test, seed);
@@ -240,28 +238,6 @@ final class Exchange implements AutoCloseable {
 
     @Override
     public void close() {
-        try {
-            Files.walkFileTree(folder, new SimpleFileVisitor<>() {
-                @Override
-                public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) throws IOException {
-                    Files.deleteIfExists(file);
-                    return FileVisitResult.CONTINUE;
-                }
-
-                @Override
-                public FileVisitResult visitFileFailed(Path file, IOException e) {
-                    return FileVisitResult.CONTINUE;
-                }
-
-                @Override
-                public FileVisitResult postVisitDirectory(Path directory, IOException e) throws IOException {
-                    Files.deleteIfExists(directory);
-                    return FileVisitResult.CONTINUE;
-                }
-            });
-        } catch (IOException e) {
-            // What the program left undeletable stays in the system's folder for such files.
-            folder.toFile().deleteOnExit();
-        }
+        TemporaryFiles.remove(folder);
     }
 }

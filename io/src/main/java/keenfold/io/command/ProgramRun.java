@@ -9,6 +9,7 @@ import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
 import keenfold.core.prepare.FitFailure;
 import keenfold.io.InputException;
+import keenfold.io.TemporaryFiles;
 
 /** A program at work, with all processes that it starts. */
 final class ProgramRun {
@@ -20,7 +21,7 @@ final class ProgramRun {
     private static final CountDownLatch ENDED = new CountDownLatch(1);
 
     static {
-        Runtime.getRuntime().addShutdownHook(new Thread(ProgramRun::endAll));
+        TemporaryFiles.beforeRemoval(ProgramRun::endAll);
     }
 
     private final Process process;

@@ -5,6 +5,7 @@ import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
 import java.nio.channels.OverlappingFileLockException;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.Optional;
@@ -29,7 +30,14 @@ final class LedgerLock implements AutoCloseable {
     static LedgerLock of(Path ledger) {
         Path path = ledger.resolveSibling(ledger.getFileName() + ".lock");
         try {
-            FileChannel channel = FileChannel.open(path, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+            if (Files.isSymbolicLink(path) || (Files.isRegularFile(path) && Files.size(path) > 0)) {
+                throw new InputException(
+                        path.toString(),
+                        "is in the way: a file of this name locks the ledger while it is written, and this one is not"
+                                + " Keen Fold's; move it, or name another ledger");
+            }
+            FileChannel channel = FileChannel.open(
+                    path, StandardOpenOption.CREATE, StandardOpenOption.WRITE, LinkOption.NOFOLLOW_LINKS);
             if (tryLock(channel).isEmpty()) {
                 channel.close();
                 throw new InputException(

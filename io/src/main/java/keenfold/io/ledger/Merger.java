@@ -24,6 +24,7 @@ import keenfold.core.split.KFold;
 import keenfold.core.split.Splits;
 import keenfold.io.InputException;
 import keenfold.io.Reason;
+import keenfold.io.TemporaryFiles;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.plan.PlanWriter;
@@ -36,6 +37,7 @@ import keenfold.io.plan.PlanWriter;
  */
 public final class Merger implements AutoCloseable {
     private static final int BATCH = 10_000;
+    private static final List<String> ENDS = List.of("", "-journal", "-wal", "-shm");
 
     private final Path target;
     private final Path part;
@@ -92,10 +94,13 @@ public final class Merger implements AutoCloseable {
 
     private Merger(Path target) throws SQLException, IOException {
         this.target = target;
-        this.part = target.resolveSibling(target.getFileName() + ".part");
+        this.part = target.resolveSibling(TemporaryFiles.name(target));
+        for (String end : ENDS) {
+            TemporaryFiles.note(part.resolveSibling(part.getFileName() + end));
+        }
         this.lock = LedgerLock.of(target);
         try {
-            remove();
+            Files.createFile(part);
             this.into = LedgerFile.openForWriting(part);
         } catch (IOException | RuntimeException e) {
             remove();
@@ -110,9 +115,9 @@ public final class Merger implements AutoCloseable {
     }
 
     /** Removes what is not whole. */
-    private void remove() throws IOException {
-        for (String end : List.of("", "-journal", "-wal", "-shm")) {
-            Files.deleteIfExists(part.resolveSibling(part.getFileName() + end));
+    private void remove() {
+        for (String end : ENDS) {
+            TemporaryFiles.remove(part.resolveSibling(part.getFileName() + end));
         }
     }
 

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Optional;
 import keenfold.io.InputException;
 import keenfold.io.Reason;
+import keenfold.io.TemporaryFiles;
 
 /**
  * Where a table is: a file, a table or query of a database file ({@code FILE#TABLE}), or standard input ({@code -}).
@@ -64,8 +65,7 @@ public record TableLocation(String shown, Path file, Optional<String> part) {
     private static synchronized Path spool() {
         if (spooled.isEmpty()) {
             try (InputStream in = System.in) {
-                Path copy = Files.createTempFile("keenfold", ".input");
-                copy.toFile().deleteOnExit();
+                Path copy = TemporaryFiles.file();
                 Files.copy(in, copy, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
                 spooled = Optional.of(copy);
             } catch (IOException e) {

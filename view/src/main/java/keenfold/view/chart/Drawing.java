@@ -6,7 +6,13 @@ import java.awt.image.BufferedImage;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import javax.imageio.IIOImage;
 import javax.imageio.ImageIO;
+import javax.imageio.ImageTypeSpecifier;
+import javax.imageio.ImageWriter;
+import javax.imageio.metadata.IIOMetadata;
+import javax.imageio.metadata.IIOMetadataNode;
+import javax.imageio.stream.ImageOutputStream;
 import keenfold.core.data.Checks;
 import keenfold.view.text.Wrap;
 
@@ -24,6 +30,18 @@ public final class Drawing {
         String text = g.text(look.width(), painter.height(), Wrap.visible(figure.title()));
         g.dispose();
         return text;
+    }
+
+    /** What drew an image, as PNG's keyword "Software" says it. */
+    private static IIOMetadataNode program() {
+        IIOMetadataNode entry = new IIOMetadataNode("tEXtEntry");
+        entry.setAttribute("keyword", "Software");
+        entry.setAttribute("value", "Keen Fold");
+        IIOMetadataNode texts = new IIOMetadataNode("tEXt");
+        texts.appendChild(entry);
+        IIOMetadataNode all = new IIOMetadataNode("javax_imageio_png_1.0");
+        all.appendChild(texts);
+        return all;
     }
 
     /**
@@ -54,7 +72,16 @@ public final class Drawing {
         ByteArrayOutputStream out = new ByteArrayOutputStream();
         try {
             ImageIO.setUseCache(false);
-            ImageIO.write(image, "png", out);
+            ImageWriter writer = ImageIO.getImageWritersByFormatName("png").next();
+            IIOMetadata about =
+                    writer.getDefaultImageMetadata(ImageTypeSpecifier.createFromRenderedImage(image), null);
+            about.mergeTree("javax_imageio_png_1.0", program());
+            try (ImageOutputStream to = ImageIO.createImageOutputStream(out)) {
+                writer.setOutput(to);
+                writer.write(new IIOImage(image, null, about));
+            } finally {
+                writer.dispose();
+            }
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }

@@ -105,6 +105,7 @@ final class MarkedSvg extends SVGGraphics2D {
         root.setAttribute("viewBox", String.format(Locale.ROOT, "0 0 %.0f %.0f", width, height));
         root.setAttribute("width", String.format(Locale.ROOT, "%.0f", width));
         root.setAttribute("height", String.format(Locale.ROOT, "%.0f", height));
+        root.setAttribute("data-program", "keenfold");
         root.setAttribute("role", "img");
         root.setAttribute("aria-label", title);
         all.setAttribute("font-family", Fonts.FAMILIES);
