@@ -1,5 +1,6 @@
 package keenfold.cli;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -20,6 +21,7 @@ import keenfold.core.run.Runner;
 import keenfold.core.run.Shard;
 import keenfold.core.run.Shares;
 import keenfold.core.run.Unit;
+import keenfold.io.ledger.LedgerReader;
 import keenfold.io.ledger.LedgerWriter;
 import keenfold.view.text.Wrap;
 
@@ -66,6 +68,9 @@ final class Execution {
         Optional<Shares> shares =
                 shard.map(s -> new Shares(job.comparison(), refitted, job.plan().effort(), s.of()));
         // What a unit takes is no part of what is found, and so of no ledger.
+        if (Files.exists(ledger)) {
+            console.notices(LedgerReader.damage(ledger), common);
+        }
         LedgerWriter writer =
                 LedgerWriter.open(ledger, job.plan().withEffort(Map.of()), job.data(), job.comparison(), shard);
         Thread onSignal = new Thread(() -> {

@@ -78,6 +78,7 @@ final class ExportCommand implements Callable<Integer> {
 
     private Body ofLedger() {
         LedgerContent content = LedgerReader.read(ledger);
+        Reading.incomplete(console, common, ledger, content);
         return out -> write(content, out);
     }
 

@@ -264,8 +264,14 @@ final class Reading {
 
     /** Says what the ledger still lacks. */
     void incomplete(Console console, Common common, Read read) {
-        int there = read.content().results().fits().size();
-        int expected = read.content().expected();
+        incomplete(console, common, ledger, read.content());
+    }
+
+    /** Says what a ledger still lacks. */
+    static void incomplete(Console console, Common common, Path ledger, LedgerContent content) {
+        console.notices(content.damage(), common);
+        int there = content.results().fits().size();
+        int expected = content.expected();
         if (there < expected) {
             console.notices(
                     List.of(ledger + " holds " + there + " of " + expected

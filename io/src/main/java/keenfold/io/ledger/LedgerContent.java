@@ -1,5 +1,6 @@
 package keenfold.io.ledger;
 
+import java.util.List;
 import keenfold.core.run.Results;
 import keenfold.io.plan.Plan;
 
@@ -9,8 +10,14 @@ import keenfold.io.plan.Plan;
  * @param plan the frozen plan
  * @param results tasks (without feature columns), candidates and fits
  * @param expected how many fits the whole plan comes to
+ * @param damage what was lost of the file, in words; none as a rule
  */
-public record LedgerContent(Plan plan, Results results, int expected) {
+public record LedgerContent(Plan plan, Results results, int expected, List<String> damage) {
+    /** Copies the list. */
+    public LedgerContent {
+        damage = List.copyOf(damage);
+    }
+
     /** Returns how many fits failed. */
     public long failed() {
         return results.fits().stream().filter(keenfold.core.run.Fit::failed).count();

@@ -1,5 +1,6 @@
 package keenfold.io.ledger;
 
+import java.io.IOException;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -30,8 +31,10 @@ import keenfold.core.run.Task;
 import keenfold.core.split.KFold;
 import keenfold.core.split.Splits;
 import keenfold.io.InputException;
+import keenfold.io.Reason;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
+import keenfold.io.sqlite.WriteAheadLog;
 
 /** Reads ledgers; a writer may be at work meanwhile. */
 public final class LedgerReader {
@@ -62,6 +65,18 @@ public final class LedgerReader {
             return new LedgerReader(file, connection).content();
         } catch (SQLException e) {
             throw LedgerFile.unreadable(file, e);
+        }
+    }
+
+    /** Returns what was lost of a ledger without the database saying so, in words; none as a rule. */
+    public static List<String> damage(Path file) {
+        try {
+            return WriteAheadLog.isCutShort(file)
+                    ? List.of(file + "-wal, the journal that an interrupted writer left, is damaged in the middle: what"
+                            + " was written after that is lost; run does those fits again")
+                    : List.of();
+        } catch (IOException e) {
+            throw new InputException(file.toString(), "cannot be read: " + Reason.ofReading(e), e);
         }
     }
 
@@ -124,7 +139,7 @@ public final class LedgerReader {
                 .mapToInt(t -> t.splits().count() * candidates.size())
                 .sum();
         return new LedgerContent(
-                plan, new Results(tasks, candidates, fits, plan.seed().orElse(0L), refits, kept()), expected);
+                plan, new Results(tasks, candidates, fits, plan.seed().orElse(0L), refits, kept()), expected, damage(file));
     }
 
     private Results.Kept kept() throws SQLException {

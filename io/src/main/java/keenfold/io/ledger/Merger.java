@@ -149,6 +149,7 @@ public final class Merger implements AutoCloseable {
         if (!Files.exists(file)) {
             throw new InputException(file.toString(), "there is no such ledger");
         }
+        source.damaged.addAll(LedgerReader.damage(file));
         // Held meanwhile, so that no shard is read while it is written; where it cannot be written, nobody does.
         Optional<LedgerLock> held = LedgerFile.writable(file) ? Optional.of(LedgerLock.of(file)) : Optional.empty();
         try (Connection from = LedgerFile.openSettled(file)) {
