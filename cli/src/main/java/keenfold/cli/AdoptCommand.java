@@ -73,6 +73,7 @@ final class AdoptCommand implements Callable<Integer> {
             }
         }
         OutputFile.requireOther(ledger, List.of(file));
+        console.doing("reading " + file, common);
         Adoption.Report report = Adoption.adopt(file, ledger, positive, names);
         console.notices(report.notices(), common);
         console.say(

@@ -191,7 +191,7 @@ final class CloserLooks {
         List<String> names = measures.stream()
                 .flatMap(m -> labels.stream().map(l -> m + ":class=" + l))
                 .toList();
-        Reading.Read read = reading.read(Reading.Asked.of(names));
+        Reading.Read read = reading.read(console, common, Reading.Asked.of(names));
         Flat.Table table = Flat.of("dataset", "candidate", "class", "rows", "metric", "mean", "se", "low", "high");
         for (Inference inference : read.inferences()) {
             inference.together(names);

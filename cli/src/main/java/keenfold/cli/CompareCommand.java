@@ -148,6 +148,7 @@ final class CompareCommand implements Callable<Integer> {
             replacing.require(p, OutputFile.Kind.PLAN, inputs);
             ledger.ifPresent(l -> OutputFile.requireOther(p, List.of(l)));
         });
+        console.doing("reading " + table.data(), common);
         Plan plan = candidates.isEmpty() ? suited(asked) : asked;
         Path file = ledger.orElseGet(() -> freeLedger(plan));
         Plan seeded = Job.seeded(besideLedger(plan, file), file);
@@ -155,7 +156,10 @@ final class CompareCommand implements Callable<Integer> {
         Job job = Job.of(seeded, table.data(), List.of(folder(file)));
         console.notices(job.notices(), common);
         int failed = new Execution(console, common, workers).run(job, file, false, "the same command");
-        show(LedgerReader.read(file), file);
+        console.doing("reading " + file, common);
+        LedgerContent content = LedgerReader.read(file);
+        console.doing("scoring", common);
+        show(content, file);
         return failed > 0 ? Exit.SOME_FAILED : Exit.DONE;
     }
 
@@ -273,7 +277,7 @@ final class CompareCommand implements Callable<Integer> {
 
     private void show(LedgerContent content, Path file) {
         Panel panel = Panel.of(content.results(), 0);
-        Inference inference = Inference.of(panel, content.plan().evidence(), threads.parallel());
+        Inference inference = Inference.of(panel, content.plan().evidence(), console.watched(threads.parallel()));
         List<String> metrics =
                 content.plan().metrics().stream().map(MetricName::text).toList();
         inference.together(metrics);

@@ -11,6 +11,7 @@ import java.util.LinkedHashSet;
 import java.util.Locale;
 import java.util.Set;
 import java.util.stream.Stream;
+import keenfold.core.run.Parallel;
 import keenfold.view.text.Ink;
 import keenfold.view.text.Wrap;
 
@@ -22,6 +23,7 @@ final class Console {
     private final PrintStream terminal;
     private final InstantSource clock;
     private final Set<String> noticed = new LinkedHashSet<>();
+    private final Activity activity = new Activity(this::tell, System::nanoTime);
 
     Console(PrintStream out, PrintStream err) {
         this(out, err, InstantSource.system());
@@ -77,6 +79,26 @@ final class Console {
             }
         }
         err.flush();
+    }
+
+    private void tell(String line) {
+        err.println(line);
+        err.flush();
+    }
+
+    /** Something begins that may take long; it is said if it does. */
+    void doing(String what, Common common) {
+        activity.begin(common.quiet() ? "" : what);
+    }
+
+    /** What may take long is over, or shows its own progress. */
+    void done() {
+        activity.end();
+    }
+
+    /** A loop whose progress is shown with what is being done. */
+    Parallel watched(Parallel parallel) {
+        return parallel.watchedBy(activity::step);
     }
 
     /** Says something that is neither a result nor a warning. */

@@ -129,11 +129,11 @@ final class ContrastCommand implements Callable<Integer> {
             return true;
         });
         Reading.Asked asked = new Reading.Asked(metrics, margin, testedBy, adjusted);
-        Reading.Read read = reading.read(asked);
+        Reading.Read read = reading.read(console, common, asked);
         List<String> names = metrics.isEmpty() ? List.of(read.primary()) : metrics;
         if (by.isPresent()) {
             names = byClass(read, names);
-            read = reading.read(new Reading.Asked(names, margin, testedBy, adjusted));
+            read = reading.read(console, common, new Reading.Asked(names, margin, testedBy, adjusted));
         }
         if (across) {
             return across(read, names);

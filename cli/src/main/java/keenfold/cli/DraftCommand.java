@@ -71,6 +71,7 @@ final class DraftCommand implements Callable<Integer> {
         });
         DataSpec asked = new DataSpec(
                 table.data(), DataSpec.stem(table.data()), target, positive, groups, order, leaveOut, table.format());
+        console.doing("reading " + table.data(), common);
         ReadTable read = TableReader.read(table.location(), labels(asked));
         long chosen = seed.orElseGet(
                 () -> 1L + (long) read.rows() * 31 + read.columns().size());

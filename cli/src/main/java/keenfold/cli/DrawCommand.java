@@ -137,7 +137,7 @@ final class DrawCommand implements Callable<Integer> {
         List<String> asked = new ArrayList<>();
         metric.ifPresent(asked::add);
         more.ifPresent(asked::add);
-        Reading.Read read = reading.read(Reading.Asked.of(asked));
+        Reading.Read read = reading.read(console, common, Reading.Asked.of(asked));
         String name = metric.orElse(read.primary());
         Figure made;
         Subject subject;

@@ -68,6 +68,7 @@ final class Execution {
         Optional<Shares> shares =
                 shard.map(s -> new Shares(job.comparison(), refitted, job.plan().effort(), s.of()));
         // What a unit takes is no part of what is found, and so of no ledger.
+        console.doing("opening " + ledger, common);
         if (Files.exists(ledger)) {
             console.notices(LedgerReader.damage(ledger), common);
         }
@@ -113,6 +114,7 @@ final class Execution {
                                     + ledger,
                             common);
                 }
+                console.done();
                 try (Progress progress = Progress.of(console, common, units)) {
                     runner.run(job.comparison(), missing, (unit, fits) -> {
                         writer.accept(unit, fits);
@@ -139,7 +141,9 @@ final class Execution {
             }
         } finally {
             ended.set(true);
+            console.doing("writing the last fits to " + ledger, common);
             writer.close();
+            console.done();
             removeHook(onSignal);
         }
         // Only now is everything in the ledger.

@@ -98,6 +98,7 @@ final class ExportCommand implements Callable<Integer> {
     @Override
     public Integer call() throws IOException {
         output.ifPresent(o -> replacing.require(o, kind(), List.of(ledger)));
+        console.doing("reading " + ledger, common);
         Body body = what == What.pmml ? model() : ofLedger();
         if (output.isEmpty()) {
             body.write(new BufferedWriter(console.writer()));
@@ -117,7 +118,7 @@ final class ExportCommand implements Callable<Integer> {
     }
 
     /** Every pair of every data set, under each metric of the plan, by the plan's evidence. */
-    private static List<List<String>> contrasts(LedgerContent content) {
+    private List<List<String>> contrasts(LedgerContent content) {
         List<List<String>> rows = new ArrayList<>();
         boolean allowed = content.plan().choosing().failedAllowed();
         List<String> names =
@@ -126,7 +127,7 @@ final class ExportCommand implements Callable<Integer> {
             Inference inference = Inference.of(
                     Panel.of(content.results(), t, allowed),
                     content.plan().evidence(),
-                    Parallel.of(Runtime.getRuntime().availableProcessors()));
+                    console.watched(Parallel.of(Runtime.getRuntime().availableProcessors())));
             inference.together(names);
             for (String name : names) {
                 rows.addAll(ContrastCommand.rows(

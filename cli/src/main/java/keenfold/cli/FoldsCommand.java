@@ -96,6 +96,7 @@ final class FoldsCommand implements Callable<Integer> {
         folders.add(Optional.ofNullable(plan.getParent()).orElse(Path.of("")));
         data.ifPresent(folders::add);
         output.ifPresent(o -> replacing.require(o, OutputFile.Kind.TABLE, PlanFiles.inputs(plan, seeded, folders)));
+        console.doing("reading the data", common);
         Job job = Job.of(seeded, plan.toString(), folders);
         List<Integer> shown = shown(job);
         for (int t : shown) {

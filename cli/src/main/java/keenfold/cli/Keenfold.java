@@ -74,6 +74,7 @@ final class Keenfold implements Callable<Integer> {
 
     static int execute(Console console, String... args) {
         int code = commandLine(console, args).execute(args);
+        console.done();
         console.out().flush();
         console.err().flush();
         return code;

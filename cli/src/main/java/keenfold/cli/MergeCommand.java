@@ -43,6 +43,7 @@ final class MergeCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        console.doing("joining " + ledgers.size() + " ledgers", common);
         Merger.Report report = Merger.merge(ledgers, target);
         List<String> notices = new ArrayList<>();
         for (Merger.Part part : report.parts()) {

@@ -116,11 +116,13 @@ final class PredictCommand implements Callable<Integer> {
         ModelFile trained = ModelFile.read(model);
         TableLocation where = TableLocation.of(data, List.of(Path.of("")));
         output.ifPresent(o -> replacing.require(o, OutputFile.Kind.TABLE, List.of(model, where.file())));
+        console.doing("reading " + data, common);
         NewRows rows = NewRows.of(trained, where, format());
         List<String> notices = compared(rows);
         if (strict && !notices.isEmpty()) {
             throw new InputException(where.shown(), String.join("; ", notices) + " (--strict)");
         }
+        console.doing("predicting " + data, common);
         Kept kept = new Kept(trained);
         try {
             if (output.isPresent()) {

@@ -111,8 +111,8 @@ final class Reading {
     }
 
     /** Reads the ledger. */
-    Read read(Asked asked) {
-        return read(asked, List.of(), (metric, reason) -> {});
+    Read read(Console console, Common common, Asked asked) {
+        return read(console, common, asked, List.of(), (metric, reason) -> {});
     }
 
     /**
@@ -121,8 +121,15 @@ final class Reading {
      * @param wished metrics besides those asked for
      * @param without is told each one that cannot be had, and why
      */
-    Read read(Asked required, List<String> wished, BiConsumer<String, String> without) {
+    Read read(
+            Console console,
+            Common common,
+            Asked required,
+            List<String> wished,
+            BiConsumer<String, String> without) {
+        console.doing("reading " + ledger, common);
         LedgerContent content = LedgerReader.read(ledger);
+        console.doing("scoring", common);
         Asked asked = required.and(
                 wished.stream().filter(m -> can(content, required, m, without)).toList());
         if (content.results().fits().isEmpty()) {
@@ -133,7 +140,7 @@ final class Reading {
         List<Inference> inferences = new ArrayList<>();
         boolean allowed = content.plan().choosing().failedAllowed();
         for (int t = 0; t < results.tasks().size(); t++) {
-            inferences.add(Inference.of(Panel.of(results, t, allowed), evidence, threads.parallel()));
+            inferences.add(Inference.of(Panel.of(results, t, allowed), evidence, console.watched(threads.parallel())));
         }
         return new Read(content, inferences);
     }

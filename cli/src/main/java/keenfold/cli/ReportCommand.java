@@ -86,12 +86,12 @@ final class ReportCommand implements Callable<Integer> {
         List<String> wished = Figuring.needs(FigureKind.THRESHOLDS, plan, reading.hasCosts()).stream()
                 .toList();
         List<String> left = new ArrayList<>();
-        Reading.Read read = reading.read(
-                Reading.Asked.of(metrics),
+        Reading.Read read = reading.read(console, common, Reading.Asked.of(metrics),
                 wished,
                 (metric, reason) -> left.add("what needs " + metric + ": " + reason));
         ReportMaker maker = new ReportMaker(
                 reading, read, new ReportMaker.Asked(metrics, columns, data, pageOnly), left, console, common);
+        console.doing("drawing the report", common);
         ReportMaker.Written written = maker.write(output);
         console.say("wrote the report to " + written.page(), common);
         reading.incomplete(console, common, read);

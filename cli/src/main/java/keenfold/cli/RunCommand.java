@@ -109,6 +109,7 @@ final class RunCommand implements Callable<Integer> {
                         s.toString(), "is there already, and is not the status of a run; name another file with --status");
             }
         });
+        console.doing("reading the data", common);
         Job made = Job.of(seeded, plan.toString(), folders);
         Job job = new Job(made.plan(), made.data(), made.comparison().withTrainScores(trainScores));
         console.notices(job.notices(), common);

@@ -181,9 +181,11 @@ final class ScatterCommand implements Callable<Integer> {
         List<Path> folders = new ArrayList<>();
         folders.add(Optional.ofNullable(from.getParent()).orElse(Path.of("")));
         data.ifPresent(folders::add);
+        console.doing("reading the data", common);
         Job job = Job.of(seeded, from.toString(), folders);
         console.notices(job.notices(), common);
         boolean measures = !untimed && seeded.effort().isEmpty();
+        console.doing(measures ? "timing one fit of each family" : "dividing the units", common);
         Map<String, Double> effort = measures ? measured(job.comparison()) : seeded.effort();
         int refits = seeded.evidence().refits();
         long dividing = System.nanoTime();

@@ -114,7 +114,7 @@ final class ScoresCommand implements Callable<Integer> {
             Checks.atLeast("--repeats", repeats, 1);
             return confusion.map(ScoresCommand::cells);
         });
-        Reading.Read read = reading.read(Reading.Asked.of(asked()));
+        Reading.Read read = reading.read(console, common, Reading.Asked.of(asked()));
         if (trainScores && read.inferences().stream().noneMatch(i -> i.panel().hasTrainScores())) {
             throw new InputException(
                     reading.ledger().toString(),

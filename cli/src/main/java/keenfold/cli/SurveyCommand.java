@@ -70,6 +70,7 @@ final class SurveyCommand implements Callable<Integer> {
         if (by.isPresent() && target.isEmpty()) {
             throw new ParameterException(command.commandLine(), "--by breaks classes down; name them with --target");
         }
+        console.doing("reading " + source.name(), common);
         ReadTable readTable = TableReader.readAsItIs(source.location(), source.format());
         List<ReadColumn> read = readTable.columns();
         Table table = readTable.table();

@@ -23,6 +23,7 @@ import keenfold.core.prepare.FitFailure;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Predictor;
 import keenfold.io.InputException;
+import keenfold.io.InputFile;
 import keenfold.io.Nearest;
 import keenfold.io.OutputFile;
 import keenfold.io.WholeFile;
@@ -105,11 +106,13 @@ final class TrainCommand implements Callable<Integer> {
         }
         replacing.require(output, OutputFile.Kind.MODEL, List.of(reading.ledger()));
         boolean fromLedger = isLedger(reading.ledger());
+        console.doing("reading " + reading.ledger(), common);
         Chosen chosen = fromLedger ? fromLedger(asked) : fromPlan();
         OutputFile.requireOther(
                 output, PlanFiles.inputs(reading.ledger(), chosen.plan(), Job.folders(reading.ledger(), data)));
         LoadedData loaded = chosen.job().data().get(chosen.task());
         Candidate candidate = chosen.candidate();
+        console.doing("training " + candidate.name(), common);
         Predictor trained = trained(chosen, loaded);
         List<Origin.Score> scores = new ArrayList<>(chosen.known());
         List<String> notices = new ArrayList<>();
@@ -159,6 +162,7 @@ final class TrainCommand implements Callable<Integer> {
     }
 
     private static boolean isLedger(Path file) {
+        InputFile.require(file, file.toString(), "a ledger or a plan");
         try (InputStream in = Files.newInputStream(file)) {
             return new String(in.readNBytes(15), StandardCharsets.ISO_8859_1).equals("SQLite format 3");
         } catch (IOException e) {
@@ -167,7 +171,7 @@ final class TrainCommand implements Callable<Integer> {
     }
 
     private Chosen fromLedger(Optional<Rule> asked) {
-        Reading.Read read = reading.read(Reading.Asked.of(List.of()));
+        Reading.Read read = reading.read(console, common, Reading.Asked.of(List.of()));
         if (read.inferences().size() > 1) {
             throw new InputException(
                     reading.ledger().toString(),

@@ -5,6 +5,9 @@ import java.nio.file.Path;
 
 /** What a file must be to be read as input: an ordinary one, that can be opened more than once and ends. */
 public final class InputFile {
+    /** What is wanted where standard input would do as well. */
+    public static final String TABLE = "a table";
+
     private InputFile() {}
 
     /**
@@ -22,7 +25,7 @@ public final class InputFile {
             throw new InputException(
                     shown,
                     "is a pipe or a device, which cannot be read more than once: expected " + wanted
-                            + "; a table can be piped into standard input, which is named -");
+                            + (wanted.equals(TABLE) ? "; a table can be piped into standard input, which is named -" : ""));
         }
     }
 }

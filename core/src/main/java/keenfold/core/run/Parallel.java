@@ -7,6 +7,7 @@ import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.IntFunction;
 import keenfold.core.data.Checks;
 
@@ -17,14 +18,28 @@ import keenfold.core.data.Checks;
  */
 public final class Parallel {
     private final int threads;
+    private final Watch watch;
 
-    private Parallel(int threads) {
+    /** Is told how far a loop is; perhaps by several threads at once. */
+    @FunctionalInterface
+    public interface Watch {
+        /** So many of the pieces are done. */
+        void done(int pieces, int count);
+    }
+
+    private Parallel(int threads, Watch watch) {
         this.threads = threads;
+        this.watch = watch;
     }
 
     /** Returns a loop over the given number of threads, at least 1. */
     public static Parallel of(int threads) {
-        return new Parallel(Checks.atLeast("threads", threads, 1));
+        return new Parallel(Checks.atLeast("threads", threads, 1), (pieces, count) -> {});
+    }
+
+    /** Returns the same loop, of which somebody is told how far it is. */
+    public Parallel watchedBy(Watch by) {
+        return new Parallel(threads, by);
     }
 
     /** Returns the results of pieces 0 … count − 1, in order. */
@@ -33,6 +48,7 @@ public final class Parallel {
             List<T> results = new ArrayList<>(count);
             for (int i = 0; i < count; i++) {
                 results.add(piece.apply(i));
+                watch.done(i + 1, count);
             }
             return results;
         }
@@ -41,11 +57,16 @@ public final class Parallel {
             thread.setDaemon(true);
             return thread;
         });
+        AtomicInteger done = new AtomicInteger();
         try {
             List<Callable<T>> calls = new ArrayList<>(count);
             for (int i = 0; i < count; i++) {
                 int index = i;
-                calls.add(() -> piece.apply(index));
+                calls.add(() -> {
+                    T result = piece.apply(index);
+                    watch.done(done.incrementAndGet(), count);
+                    return result;
+                });
             }
             List<Future<T>> futures = calls.stream().map(pool::submit).toList();
             List<T> results = new ArrayList<>(count);

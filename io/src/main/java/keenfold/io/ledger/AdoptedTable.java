@@ -45,6 +45,9 @@ final class AdoptedTable {
         } catch (CsvParseException e) {
             throw new InputException(file.toString(), "not a CSV table: " + e.getMessage(), e);
         } catch (UncheckedIOException e) {
+            if (e.getCause() instanceof CharacterCodingException) {
+                throw new InputException(file.toString(), "not valid UTF-8; save the table as UTF-8", e);
+            }
             throw new InputException(file.toString(), "cannot be read: " + Reason.ofReading(e), e);
         } catch (IOException e) {
             throw new InputException(file.toString(), "cannot be read: " + Reason.ofReading(e), e);

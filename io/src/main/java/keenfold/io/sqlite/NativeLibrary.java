@@ -140,7 +140,8 @@ public final class NativeLibrary {
             SQLiteJDBCLoader.initialize();
             return true;
         } catch (Exception | UnsatisfiedLinkError e) {
-            refusals.add(base + ": " + String.valueOf(e.getMessage()).replace(base + ": ", ""));
+            String said = String.valueOf(e.getMessage());
+            refusals.add(base + ": " + said.substring(said.lastIndexOf(": ") + 1).strip());
             return false;
         } finally {
             if (once) {

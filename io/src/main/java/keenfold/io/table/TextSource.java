@@ -52,7 +52,7 @@ final class TextSource {
     }
 
     private InputStream bytes() throws IOException {
-        InputFile.require(path, shown, "a table");
+        InputFile.require(path, shown, InputFile.TABLE);
         InputStream raw;
         try {
             raw = new BufferedInputStream(Files.newInputStream(path), BUFFER);
