@@ -155,6 +155,7 @@ final class CompareCommand implements Callable<Integer> {
         savePlan.ifPresent(p -> save(plan.withSeed(seeded.seed().orElseThrow()), p));
         Job job = Job.of(seeded, table.data(), List.of(folder(file)));
         console.notices(job.notices(), common);
+        job.requireRoom(Runtime.getRuntime().maxMemory());
         int failed = new Execution(console, common, workers).run(job, file, false, "the same command");
         console.doing("reading " + file, common);
         LedgerContent content = LedgerReader.read(file);

@@ -5,10 +5,13 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.ThreadLocalRandom;
 import java.util.stream.IntStream;
 import keenfold.core.data.DataSet;
+import keenfold.core.prepare.OneHotWidth;
+import keenfold.core.run.Candidate;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Resamples;
 import keenfold.core.run.Task;
@@ -84,6 +87,40 @@ record Job(Plan plan, List<LoadedData> data, Comparison comparison) {
         // Where a plan was run from another folder than its ledger's, its files are named as seen from there.
         folders.add(Path.of(""));
         return folders;
+    }
+
+    /**
+     * Refuses what could only fail for want of memory, before the first fit.
+     *
+     * @param memory bytes that there are
+     * @throws InputException if a candidate would turn the levels of a column into more columns than that holds
+     */
+    void requireRoom(long memory) {
+        for (Task task : comparison.tasks()) {
+            for (Candidate candidate : comparison.candidates()) {
+                OneHotWidth made = OneHotWidth.of(
+                        candidate.recipe().steps(candidate.settings()),
+                        task.data().features());
+                long bytes = made.bytes(task.data().rows());
+                if (bytes > memory && !made.columns().isEmpty()) {
+                    OneHotWidth.OfColumn widest = made.columns().get(0);
+                    throw new InputException(
+                            task.data().name() + ", column \"" + widest.name() + "\"",
+                            String.format(
+                                    Locale.ROOT,
+                                    "has %d levels, each of which becomes a column for \"%s\": %.1f GB for %d rows, where"
+                                            + " %.1f GB of memory are there; leave the column out (leave-out, or --leave-out"
+                                            + " '%s'), or let frequent levels alone have a column (prepare: [fill,"
+                                            + " {one-hot: 50}])",
+                                    widest.levels(),
+                                    candidate.name(),
+                                    bytes * 1e-9,
+                                    task.data().rows(),
+                                    memory * 1e-9,
+                                    widest.name()));
+                }
+            }
+        }
     }
 
     /** The index of a data set by its name. */

@@ -113,6 +113,7 @@ final class RunCommand implements Callable<Integer> {
         Job made = Job.of(seeded, plan.toString(), folders);
         Job job = new Job(made.plan(), made.data(), made.comparison().withTrainScores(trainScores));
         console.notices(job.notices(), common);
+        job.requireRoom(Runtime.getRuntime().maxMemory());
         Execution execution = new Execution(console, common, workers);
         status.ifPresent(f -> execution.telling(
                 new ShardStatus(f, console::now, share.map(Shard::toString).orElse("1/1"))));

@@ -184,6 +184,7 @@ final class ScatterCommand implements Callable<Integer> {
         console.doing("reading the data", common);
         Job job = Job.of(seeded, from.toString(), folders);
         console.notices(job.notices(), common);
+        job.requireRoom(Runtime.getRuntime().maxMemory());
         boolean measures = !untimed && seeded.effort().isEmpty();
         console.doing(measures ? "timing one fit of each family" : "dividing the units", common);
         Map<String, Double> effort = measures ? measured(job.comparison()) : seeded.effort();
