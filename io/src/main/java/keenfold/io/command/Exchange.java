@@ -10,7 +10,6 @@ import de.siegmar.fastcsv.writer.LineDelimiter;
 import java.io.FileInputStream;
 import java.io.IOException;
 import java.io.InputStreamReader;
-import java.io.RandomAccessFile;
 import java.io.Reader;
 import java.io.UncheckedIOException;
 import java.nio.charset.CharacterCodingException;
@@ -21,6 +20,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.stream.Stream;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
@@ -36,13 +36,12 @@ import keenfold.io.TemporaryFiles;
 final class Exchange implements AutoCloseable {
     static final String ANSWER = "probabilities.csv";
 
-    private static final String ERRORS = "stderr.txt";
     private static final double SLACK = 1e-3;
-    private static final int MOST_ERRORS = 4000;
 
     private final Training training;
     private final int rows;
     private final Path folder;
+    private Optional<LastWords> errors = Optional.empty();
 
     /** Makes the folder and the files that are handed over. */
     Exchange(Training training, Table test, int seed) {
@@ -60,10 +59,6 @@ final class Exchange implements AutoCloseable {
 
     Path folder() {
         return folder;
-    }
-
-    Path errors() {
-        return folder.resolve(ERRORS);
     }
 
     private void write(String name, Table table, boolean train) throws IOException {
@@ -221,19 +216,14 @@ final class Exchange implements AutoCloseable {
         return p;
     }
 
-    /** What the program wrote to standard error, its end if it is long, on lines of its own; perhaps nothing. */
-    String errorText() {
-        // Not through a channel, which an interrupted thread could not read.
-        try (RandomAccessFile file = new RandomAccessFile(errors().toFile(), "r")) {
-            long skipped = Math.max(0, file.length() - MOST_ERRORS);
-            file.seek(skipped);
-            byte[] end = new byte[(int) (file.length() - skipped)];
-            file.readFully(end);
-            String text = new String(end, StandardCharsets.UTF_8).strip();
-            return text.isEmpty() ? "" : "\nstandard error:" + (skipped > 0 ? " (its end)" : "") + "\n" + text;
-        } catch (IOException e) {
-            return "";
-        }
+    /** What the program wrote to standard error, on lines of its own; perhaps nothing. */
+    private String errorText() {
+        return errors.map(LastWords::text).orElse("");
+    }
+
+    /** Its complaints are to end with what the program wrote to standard error. */
+    void hears(LastWords words) {
+        errors = Optional.of(words);
     }
 
     @Override

@@ -1,7 +1,13 @@
 package keenfold.io.command;
 
+import java.io.FileInputStream;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.SecureRandom;
 import java.util.HashSet;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
@@ -15,6 +21,9 @@ import keenfold.io.TemporaryFiles;
 final class ProgramRun {
     private static final long FIRST_LOOK_MILLIS = 20;
     private static final long MOST_MILLIS = 500;
+    private static final String MARK = "KEENFOLD_FIT";
+    private static final Path PROCESSES = Path.of("/proc");
+    private static final SecureRandom CHANCE = new SecureRandom();
     private static final Set<ProgramRun> RUNNING = ConcurrentHashMap.newKeySet();
     private static final int INTERRUPTED = 128 + 2;
     private static final int TERMINATED = 128 + 15;
@@ -26,13 +35,15 @@ final class ProgramRun {
 
     private final Process process;
     private final String text;
-    private final Exchange exchange;
+    private final LastWords words;
+    private final String mark;
     private final Set<ProcessHandle> family = new HashSet<>();
 
-    private ProgramRun(Process process, String text, Exchange exchange) {
+    private ProgramRun(Process process, String text, LastWords words, String mark) {
         this.process = process;
         this.text = text;
-        this.exchange = exchange;
+        this.words = words;
+        this.mark = mark;
     }
 
     /**
@@ -49,13 +60,16 @@ final class ProgramRun {
                     text, "is a program that the plan names; if you trust it, run the plan with --allow-commands");
         }
         try {
-            Process process = new ProcessBuilder(classifier.words())
+            String mark = HexFormat.of().toHexDigits(CHANCE.nextLong());
+            ProcessBuilder builder = new ProcessBuilder(classifier.words())
                     .directory(exchange.folder().toFile())
-                    .redirectOutput(ProcessBuilder.Redirect.DISCARD)
-                    .redirectError(exchange.errors().toFile())
-                    .start();
+                    .redirectOutput(ProcessBuilder.Redirect.DISCARD);
+            builder.environment().put(MARK, mark);
+            Process process = builder.start();
             process.getOutputStream().close();
-            ProgramRun run = new ProgramRun(process, text, exchange);
+            LastWords words = LastWords.of(process.getErrorStream());
+            exchange.hears(words);
+            ProgramRun run = new ProgramRun(process, text, words, mark);
             RUNNING.add(run);
             return run;
         } catch (IOException e) {
@@ -78,7 +92,7 @@ final class ProgramRun {
             }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            throw new FitFailure(text + " was interrupted" + exchange.errorText());
+            throw new FitFailure(text + " was interrupted" + words.text());
         } finally {
             kill();
             RUNNING.remove(this);
@@ -86,7 +100,7 @@ final class ProgramRun {
         int code = process.exitValue();
         waitIfEnding(code);
         if (code != 0) {
-            throw new FitFailure(text + " ended with code " + code + exchange.errorText());
+            throw new FitFailure(text + " ended with code " + code + words.text());
         }
     }
 
@@ -94,18 +108,45 @@ final class ProgramRun {
         process.descendants().forEach(family::add);
     }
 
-    /** Ends the program and all that it started; again, as long as there are new ones. */
+    /**
+     * Ends the program and all that it started; again, as long as there are new ones. A process that made itself
+     * independent of its parents (setsid, and a parent that ended) is no longer known as a descendant; where the system
+     * shows the environment of processes (Linux), it is found by a mark that all of them inherit.
+     */
     private synchronized void kill() {
         int before;
         do {
             before = family.size();
             note();
+            marked().forEach(family::add);
             process.destroyForcibly();
             List.copyOf(family).forEach(child -> {
                 child.descendants().forEach(family::add);
                 child.destroyForcibly();
             });
         } while (family.size() > before);
+    }
+
+    private List<ProcessHandle> marked() {
+        if (!Files.isDirectory(PROCESSES)) {
+            return List.of();
+        }
+        byte[] wanted = (MARK + "=" + mark).getBytes(StandardCharsets.US_ASCII);
+        return ProcessHandle.allProcesses()
+                .filter(p -> !p.equals(process.toHandle()) && has(p.pid(), wanted))
+                .toList();
+    }
+
+    private static boolean has(long pid, byte[] wanted) {
+        // Not through a channel, which an interrupted thread could not read.
+        try (FileInputStream in = new FileInputStream(
+                PROCESSES.resolve(Long.toString(pid)).resolve("environ").toFile())) {
+            String environment = new String(in.readAllBytes(), StandardCharsets.ISO_8859_1);
+            return environment.contains(new String(wanted, StandardCharsets.ISO_8859_1));
+        } catch (IOException e) {
+            // Somebody else's, or ended meanwhile.
+            return false;
+        }
     }
 
     private static void endAll() {
