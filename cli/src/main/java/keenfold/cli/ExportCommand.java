@@ -25,8 +25,11 @@ import keenfold.io.plan.PlanWriter;
 import keenfold.io.pmml.PmmlExport;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
 
 /** Writes what a ledger holds for other programs. */
 @Command(
@@ -49,6 +52,12 @@ final class ExportCommand implements Callable<Integer> {
             paramLabel = "FILE",
             description = "write to a file instead of standard output")
     private Optional<Path> output = Optional.empty();
+
+    @Mixin
+    private TableUse use = new TableUse();
+
+    @Spec
+    private CommandSpec command;
 
     @Mixin
     private Replacing replacing = new Replacing();
@@ -97,6 +106,9 @@ final class ExportCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
+        if ((what == What.plan || what == What.pmml) && !use.isExact()) {
+            throw new ParameterException(command.commandLine(), "--for spreadsheet: " + what + " is no table");
+        }
         output.ifPresent(o -> replacing.require(o, kind(), List.of(ledger)));
         console.doing("reading " + ledger, common);
         Body body = what == What.pmml ? model() : ofLedger();
@@ -137,7 +149,8 @@ final class ExportCommand implements Callable<Integer> {
         return rows;
     }
 
-    private void write(LedgerContent content, Writer out) throws IOException {
+    private void write(LedgerContent content, Writer to) throws IOException {
+        Writer out = use.writer(to);
         if ((what == What.predictions || what == What.folds)
                 && content.results().kept() == Results.Kept.SCORES) {
             throw new InputException(

@@ -102,6 +102,9 @@ final class PredictCommand implements Callable<Integer> {
     private Threads threads = new Threads();
 
     @Mixin
+    private TableUse use = new TableUse();
+
+    @Mixin
     private Replacing replacing = new Replacing();
 
     @Mixin
@@ -113,6 +116,9 @@ final class PredictCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
+        if (lines && !use.isExact()) {
+            throw new ParameterException(command.commandLine(), "--for spreadsheet: --jsonl is no table");
+        }
         ModelFile trained = ModelFile.read(model);
         TableLocation where = TableLocation.of(data, List.of(Path.of("")));
         output.ifPresent(o -> replacing.require(o, OutputFile.Kind.TABLE, List.of(model, where.file())));
@@ -126,13 +132,13 @@ final class PredictCommand implements Callable<Integer> {
         Kept kept = new Kept(trained);
         try {
             if (output.isPresent()) {
-                WholeFile.text(output.get(), out -> write(trained, rows, kept, out));
+                WholeFile.text(output.get(), out -> write(trained, rows, kept, use.writer(out)));
                 console.say(
                         "wrote " + rows.rows() + " predictions to " + output.get() + ": "
                                 + kept.labelled(trained.classes()),
                         common);
             } else {
-                Writer out = new BufferedWriter(console.writer());
+                Writer out = use.writer(new BufferedWriter(console.writer()));
                 write(trained, rows, kept, out);
                 out.flush();
             }
