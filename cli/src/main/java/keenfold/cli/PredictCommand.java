@@ -74,7 +74,7 @@ final class PredictCommand implements Callable<Integer> {
                     + " SQLite; - for standard input")
     private String data = "";
 
-    @Option(names = "--separator", paramLabel = "C", description = "between fields: , ; or tab (found by itself)")
+    @Option(names = "--separator", paramLabel = "C", description = "between fields: , ; | or tab (found by itself)")
     private Optional<String> separator = Optional.empty();
 
     @Option(names = "--encoding", paramLabel = "NAME", description = "of the text, such as windows-1252 (UTF-8)")

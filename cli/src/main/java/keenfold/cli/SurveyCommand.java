@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import keenfold.core.data.Breakdown;
@@ -20,6 +21,7 @@ import keenfold.io.export.JsonLook;
 import keenfold.io.table.ReadColumn;
 import keenfold.io.table.ReadTable;
 import keenfold.io.table.TableReader;
+import keenfold.io.table.Variants;
 import keenfold.view.text.SurveyView;
 import keenfold.view.text.Wrap;
 import picocli.CommandLine.Command;
@@ -71,7 +73,9 @@ final class SurveyCommand implements Callable<Integer> {
             throw new ParameterException(command.commandLine(), "--by breaks classes down; name them with --target");
         }
         console.doing("reading " + source.name(), common);
-        ReadTable readTable = TableReader.readAsItIs(source.location(), source.format());
+        ReadTable readTable = TableReader.readAsItIs(
+                source.location(),
+                source.format().withText(target.map(Set::of).orElse(Set.of())));
         List<ReadColumn> read = readTable.columns();
         Table table = readTable.table();
         target.ifPresent(t -> column(table, t));
@@ -103,6 +107,9 @@ final class SurveyCommand implements Callable<Integer> {
         }
         console.notices(readTable.notices(), common);
         console.notices(strays(read), common);
+        read.forEach(c -> console.notices(c.column().match(n -> List.<String>of(), Variants::in), common));
+        target.flatMap(t -> readTable.missingTexts(t).map(m -> "column \"" + t + "\": " + m))
+                .ifPresent(n -> console.notices(List.of(n), common));
         console.notices(suspicions.stream().map(SurveyView::words).toList(), common);
         return Exit.DONE;
     }
@@ -110,7 +117,8 @@ final class SurveyCommand implements Callable<Integer> {
     private Column column(Table table, String name) {
         return table.column(name)
                 .orElseThrow(() -> new InputException(
-                        source.data(), "there is no column \"" + name + "\"" + Nearest.hint(name, table.names())));
+                        source.data(), "there is no column \"" + name + "\"" + Nearest.hint(name, table.names())
+                                + TableReader.hintOfOneColumn(table.names())));
     }
 
     /** A target's labels: its categories, or its numbers as text. */
@@ -154,27 +162,7 @@ final class SurveyCommand implements Callable<Integer> {
         for (ReadColumn c : read) {
             String name = c.column().name();
             if (!source.text().contains(name)) {
-                c.stray()
-                        .ifPresent(s -> said.add(String.format(
-                                Locale.ROOT,
-                                "%s, %s, column \"%s\": \"%s\" is the first of %d word(s) among %d numbers; the column"
-                                        + " counts as categories",
-                                source.data(),
-                                s.place(),
-                                name,
-                                s.text(),
-                                s.words(),
-                                s.numbers())));
-                c.disguised()
-                        .ifPresent(s -> said.add(String.format(
-                                Locale.ROOT,
-                                "%s, %s, column \"%s\": \"%s\" and %d other values are numbers, but not plainly written;"
-                                        + " write them with digits and a point, or say --decimal ,",
-                                source.data(),
-                                s.place(),
-                                name,
-                                s.text(),
-                                s.numbers() - 1)));
+                said.addAll(c.oddities(source.data()));
             }
         }
         return said;

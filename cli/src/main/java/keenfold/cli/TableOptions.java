@@ -29,7 +29,7 @@ final class TableOptions {
     @Option(names = "--text", paramLabel = "COL", description = "read a column as categories; may be repeated")
     private List<String> text = new ArrayList<>();
 
-    @Option(names = "--separator", paramLabel = "C", description = "between fields: , ; or tab (found by itself)")
+    @Option(names = "--separator", paramLabel = "C", description = "between fields: , ; | or tab (found by itself)")
     private Optional<String> separator = Optional.empty();
 
     @Option(names = "--decimal", paramLabel = "C", description = "before decimals: . or , (a point)")
@@ -37,6 +37,12 @@ final class TableOptions {
 
     @Option(names = "--encoding", paramLabel = "NAME", description = "of the text, such as windows-1252 (UTF-8)")
     private Optional<String> encoding = Optional.empty();
+
+    @Option(
+            names = "--missing",
+            paramLabel = "TEXT",
+            description = "what stands for a missing value, besides an empty field; may be repeated (NA, NaN, ?)")
+    private List<String> missing = new ArrayList<>();
 
     String data() {
         return data;
@@ -56,11 +62,17 @@ final class TableOptions {
         return text;
     }
 
+    private Set<String> missing() {
+        Set<String> all = new HashSet<>(missing.isEmpty() ? TableFormat.MISSING : missing);
+        all.add("");
+        return all;
+    }
+
     TableFormat format() {
         try {
             return new TableFormat(
                     separator.map(PlanReader::separator),
-                    Set.copyOf(TableFormat.MISSING),
+                    missing(),
                     new HashSet<>(text),
                     Set.of(),
                     decimal.map(PlanReader::decimal).orElse('.'),

@@ -65,10 +65,15 @@ public record Suspicion(Kind kind, String column, int count) {
 
     private static Optional<Suspicion> ofTarget(Column column, Categories target) {
         int values = distinct(target);
-        boolean number = column.match(n -> true, c -> false);
+        boolean number = column.match(n -> true, Suspicion::areNumbers);
         return number && values > LEAST_ROWS && values > target.rows() / 20
                 ? Optional.of(new Suspicion(Kind.NUMBER_TARGET, column.name(), values))
                 : Optional.empty();
+    }
+
+    /** Whether the labels of a target are numbers, plainly written. */
+    private static boolean areNumbers(Categories target) {
+        return target.levels().stream().allMatch(l -> l.matches("[+-]?([0-9]+\\.?[0-9]*|\\.[0-9]+)([eE][+-]?[0-9]+)?"));
     }
 
     private static List<Suspicion> of(Column column, ColumnProfile profile, boolean date) {

@@ -67,7 +67,7 @@ public final class PlanKeys {
             new Key("text", "list of columns", "none", "columns to be read as categories whatever they hold"),
             new Key("number", "list of columns", "none", "columns that must be numbers; a word is an error"),
             new Key("missing", "list of texts", "\"\", NA, NaN, ?", "what stands for a missing value"),
-            new Key("separator", "one of , ; tab", "found by itself", "what stands between fields"),
+            new Key("separator", "one of , ; | tab", "found by itself", "what stands between fields"),
             new Key("decimal", "one of . ,", ".", "what stands before the decimals of a number"),
             new Key("encoding", "name of an encoding", "UTF-8", "of the text, such as windows-1252 or UTF-16"));
 

@@ -224,8 +224,8 @@ public final class PlanReader {
     public static char separator(String text) {
         String one = text.equals("tab") ? "\t" : text;
         Checks.that(
-                one.length() == 1 && ",;\t".contains(one),
-                "separator \"%s\": expected a comma, a semicolon or tab",
+                one.length() == 1 && ",;\t|".contains(one),
+                "separator \"%s\": expected a comma, a semicolon, a vertical bar or tab",
                 text);
         return one.charAt(0);
     }

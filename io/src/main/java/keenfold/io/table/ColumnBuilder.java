@@ -5,6 +5,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
@@ -203,7 +204,7 @@ final class ColumnBuilder {
                         present - numeric));
     }
 
-    /** The first number in disguise, where nearly all values are numbers in disguise or plain ones. */
+    /** The first number in disguise and how many there are, where nearly all values are numbers in disguise or plain ones. */
     private Optional<ReadColumn.Stray> disguised(int[] own) {
         int[] counts = new int[levels.texts().size()];
         for (int code : own) {
@@ -216,19 +217,20 @@ final class ColumnBuilder {
         int first = -1;
         int others = 0;
         for (int level = 0; level < counts.length && others <= (1 - MOSTLY) * present; level++) {
-            if (OddText.disguised(levels.texts().get(level))) {
+            String text = levels.texts().get(level);
+            if (!Double.isNaN(number(text))) {
+                plain += counts[level];
+            } else if (OddText.disguised(text)) {
                 first = first < 0 ? level : first;
                 hidden += counts[level];
-            } else if (Double.isNaN(number(levels.texts().get(level)))) {
-                others += counts[level];
             } else {
-                plain += counts[level];
+                others += counts[level];
             }
         }
         return hidden == 0 || others > (1 - MOSTLY) * present
                 ? Optional.empty()
                 : Optional.of(new ReadColumn.Stray(
-                        levels.texts().get(first), unit + " " + levelLines.get(first), plain + hidden, others));
+                        levels.texts().get(first), unit + " " + levelLines.get(first), hidden, plain + others));
     }
 
     /** What is said against a column of numbers in disguise. */
@@ -237,24 +239,36 @@ final class ColumnBuilder {
                 file + ", " + first.place() + ", column \"" + name + "\"",
                 String.format(
                         Locale.ROOT,
-                        "\"%s\" and the other values of this column are numbers, but not plainly written; write them with"
+                        "\"%s\"%s numbers, but not plainly written; write them with"
                                 + " digits and a point alone (1234.5), say decimal: \",\" (--decimal) if a comma stands before"
                                 + " decimals, or read the column as text (text: [%s], --text %s)",
                         first.text(),
+                        first.numbers() == 1 ? " is one of the" : " and " + others(first) + " of this column are",
                         name,
                         name));
     }
 
+    /** The other values like a first one, in words. */
+    static String others(ReadColumn.Stray first) {
+        int more = first.numbers() - 1;
+        return more == 1 ? "another value" : more + " other values";
+    }
+
+    /** Whether so many values are numbers that the words among them are taken for slips. */
+    static boolean isMostlyNumbers(ReadColumn.Stray stray) {
+        return stray.numbers() >= MOSTLY * (stray.numbers() + stray.words());
+    }
+
     /** Refuses a word among many numbers. */
     static void refuse(String file, String name, ReadColumn.Stray stray) {
-        if (stray.numbers() >= MOSTLY * (stray.numbers() + stray.words())) {
+        if (isMostlyNumbers(stray)) {
             String text = stray.text();
             throw new InputException(
                     file + ", " + stray.place() + ", column \"" + name + "\"",
                     String.format(
                             Locale.ROOT,
                             "\"%s\" is not a number, as %d others of this column are; %sor read the column as text"
-                                    + " (text: [%s] in a plan, --text %s), or \"%s\" as a missing value",
+                                    + " (text: [%s] in a plan, --text %s), or \"%s\" as a missing value (missing, --missing)",
                             text,
                             stray.numbers(),
                             mended(text),
@@ -272,6 +286,20 @@ final class ColumnBuilder {
         return !withPoint.equals(text) && !Double.isNaN(NumberParser.parse(withPoint))
                 ? "write " + withPoint + ", "
                 : "mend it, ";
+    }
+
+    /** The first text that is no date, of a column of which most values are. */
+    Optional<String> noDate() {
+        List<String> texts = levels.texts();
+        List<Integer> not = IntStream.range(0, texts.size())
+                .filter(i -> Double.isNaN(Values.day(texts.get(i))))
+                .boxed()
+                .toList();
+        return not.isEmpty() || texts.size() < 5 || 2 * not.size() > texts.size()
+                ? Optional.empty()
+                : Optional.of(place(levelLines.get(not.get(0))) + ": \"" + texts.get(not.get(0))
+                        + "\" is no date, as most values of this column are; the column counts as categories until"
+                        + " that is mended");
     }
 
     private boolean allDates() {

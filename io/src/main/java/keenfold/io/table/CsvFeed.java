@@ -9,13 +9,15 @@ import java.nio.charset.CharacterCodingException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.stream.Stream;
 import keenfold.io.InputException;
 import keenfold.io.Reason;
 
 /** Delimited text: RFC 4180, with a comma, semicolon or tab between fields, found from the first line if not said. */
 final class CsvFeed implements TableFeed {
-    private static final char[] SEPARATORS = {',', ';', '\t'};
+    private static final char[] SEPARATORS = {',', ';', '\t', '|'};
 
     private final TextSource source;
     private final Optional<Character> separator;
@@ -133,8 +135,23 @@ final class CsvFeed implements TableFeed {
         if (e.getCause() instanceof CharacterCodingException cause) {
             return source.undecodable(cause);
         }
+        // A complaint about a value, which the parser wrapped because it called for it.
+        Optional<InputException> own = Stream.iterate(e.getCause(), Objects::nonNull, Throwable::getCause)
+                .filter(InputException.class::isInstance)
+                .map(InputException.class::cast)
+                .findFirst();
+        if (own.isPresent()) {
+            return own.get();
+        }
         String cause = String.valueOf(
                 e.getCause() == null ? e.getMessage() : e.getCause().getMessage());
+        if (cause.contains("after closing quote")) {
+            return new InputException(
+                    source.shown() + ", in or after line " + last,
+                    "text stands behind a closing quotation mark; within a field in quotation marks each mark is doubled,"
+                            + " as in \"a \"\"good\"\" year\"",
+                    e);
+        }
         return new InputException(
                 source.shown() + ", in or after line " + last,
                 "a field cannot be read (" + cause + "); perhaps a quotation mark was opened and never closed",

@@ -33,6 +33,9 @@ public final class DataReader {
     private final List<Path> folders;
     private final List<String> notices = new ArrayList<>();
 
+    /** What in the target was taken for a missing value. */
+    private Optional<String> missing = Optional.empty();
+
     private DataReader(DataSpec spec, DataParts parts, List<Path> folders) {
         this.spec = spec;
         this.parts = parts;
@@ -84,8 +87,10 @@ public final class DataReader {
         List<ReadColumn> columns = read;
         Optional<Categories> groups = spec.groups().map(g -> labels(columns, names, g));
         Optional<Numbers> order = spec.order().map(o -> order(columns, names, o));
+        missing = main.missingTexts(spec.target());
         int[] rows = labelledRows(target, groups, order);
         Categories labelled = target.select(rows);
+        Variants.in(labelled).forEach(n -> notices.add(spec.name() + ": " + n));
         Classes classes = classes(labelled);
         DataSet whole = DataSet.of(
                 spec.name(),
@@ -214,7 +219,7 @@ public final class DataReader {
 
     private void known(String name, List<String> names) {
         if (!names.contains(name)) {
-            throw new InputException(where.shown(), "there is no column \"" + name + "\"" + Nearest.hint(name, names));
+            throw new InputException(where.shown(), "there is no column \"" + name + "\"" + Nearest.hint(name, names) + TableReader.hintOfOneColumn(names));
         }
     }
 
@@ -231,11 +236,12 @@ public final class DataReader {
         if (unlabelled > 0) {
             notices.add(String.format(
                     Locale.ROOT,
-                    "%s: %d of %d rows have no \"%s\" and are left out",
+                    "%s: %d of %d rows have no \"%s\" and are left out%s",
                     spec.name(),
                     unlabelled,
                     target.rows(),
-                    target.name()));
+                    target.name(),
+                    missing.map(m -> ": " + m).orElse("")));
         }
         groups.ifPresent(g -> {
             for (int i = 0; i < g.rows(); i++) {
@@ -272,7 +278,8 @@ public final class DataReader {
         String place = where.shown() + ", column \"" + spec.target() + "\"";
         if (labels.size() < 2) {
             throw new InputException(
-                    place, "every row is of class \"" + labels.get(0) + "\"; a comparison needs at least two classes");
+                    place, "every row is of class \"" + labels.get(0) + "\"; a comparison needs at least two classes"
+                            + missing.map(m -> "; " + m).orElse(""));
         }
         if (labels.size() > MOST_CLASSES || (labels.size() * 2 > labelled.rows() && labels.size() > 20)) {
             throw new InputException(
@@ -324,6 +331,8 @@ public final class DataReader {
         for (ReadColumn column : read) {
             Column chosen = column.column().select(rows);
             if (!apart.contains(chosen.name()) && !Oddities.leftOut(spec.name(), chosen, notices)) {
+                chosen.match(n -> List.<String>of(), Variants::in)
+                        .forEach(n -> notices.add(spec.name() + ": " + n));
                 features.add(chosen);
             }
         }

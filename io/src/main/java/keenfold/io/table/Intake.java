@@ -1,10 +1,14 @@
 package keenfold.io.table;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
+import java.util.SortedMap;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
 import keenfold.io.InputException;
 import keenfold.io.Nearest;
@@ -21,6 +25,7 @@ public class Intake {
     private final boolean[] missingStart = new boolean[128];
     private final List<ColumnBuilder> columns = new ArrayList<>();
     private final List<String> notices = new ArrayList<>();
+    private final Map<Integer, SortedMap<String, Integer>> tokens = new HashMap<>();
 
     /**
      * @param unit what the numbers of rows count: {@code line} or {@code row}
@@ -68,7 +73,10 @@ public class Intake {
         for (Set<String> forced : List.of(format.text(), format.number())) {
             for (String name : forced) {
                 if (!seen.contains(name)) {
-                    throw new InputException(file, "there is no column \"" + name + "\"" + Nearest.hint(name, seen));
+                    throw new InputException(
+                            file,
+                            "there is no column \"" + name + "\"" + Nearest.hint(name, seen)
+                                    + TableReader.hintOfOneColumn(List.copyOf(seen)));
                 }
             }
         }
@@ -105,6 +113,10 @@ public class Intake {
             end--;
         }
         if (isMissing(text, from, end - from)) {
+            if (end > from) {
+                tokens.computeIfAbsent(column, c -> new TreeMap<>())
+                        .merge(new String(text, from, end - from), 1, Integer::sum);
+            }
             missing(column);
         } else {
             add(column, text, from, end - from, number);
@@ -144,6 +156,10 @@ public class Intake {
         if (columns.isEmpty()) {
             throw new InputException(file, "the file is empty: expected a line of column names, then rows");
         }
-        return new ReadTable(columns.stream().map(ColumnBuilder::build).toList(), notices);
+        List<ReadColumn> built = columns.stream().map(ColumnBuilder::build).toList();
+        columns.forEach(c -> c.noDate().ifPresent(notices::add));
+        Map<String, SortedMap<String, Integer>> byName = new HashMap<>();
+        tokens.forEach((column, own) -> byName.put(columns.get(column).name(), own));
+        return new ReadTable(built, notices, byName);
     }
 }

@@ -107,7 +107,7 @@ final class JsonLinesFeed implements TableFeed {
         } catch (JsonParseException e) {
             throw new InputException(
                     place + ", character " + e.getLocation().getColumnNr(),
-                    "not valid JSON: " + e.getOriginalMessage(),
+                    "not valid JSON: " + e.getOriginalMessage().replaceFirst(" \\(start marker.*", ""),
                     e);
         }
         return object;

@@ -24,6 +24,7 @@ final class OddText {
     static boolean in(String text, String place, String what, List<String> notices) {
         int before = notices.size();
         boolean control = false;
+        boolean shapeless = false;
         for (int i = 0; i < text.length(); i++) {
             char c = text.charAt(i);
             if (c == 0) {
@@ -31,9 +32,13 @@ final class OddText {
                         place, what + " holds a NUL byte; the file is damaged, or is no text in this encoding");
             }
             control |= Character.isISOControl(c) && c != '\n' && c != '\r' && c != '\t';
+            shapeless |= Character.getType(c) == Character.FORMAT || c == '\u2028' || c == '\u2029';
         }
         if (control) {
             notices.add(place + ": " + what + " holds control characters; they are kept, and shown as \"?\"");
+        } else if (shapeless) {
+            notices.add(place + ": " + what + " holds characters that have no shape or turn the direction of writing; they"
+                    + " are kept, and shown as \"?\"");
         } else if (text.length() > HUGE) {
             notices.add(place + ": " + what + " has " + text.length()
                     + " characters; if that is not meant, a quotation mark before it was never closed");

@@ -65,11 +65,12 @@ final class Oddities {
         if (copies > 0) {
             notices.add(String.format(
                     Locale.ROOT,
-                    "%s: %d of %d rows repeat an earlier row in every column; copies on both sides of a split make"
+                    "%s: %d of %d rows %s an earlier row in every column; copies on both sides of a split make"
                             + " scores too good, so drop them, or keep them together with splits: {bind-equal: true}",
                     data.name(),
                     copies,
-                    data.rows()));
+                    data.rows(),
+                    copies == 1 ? "repeats" : "repeat"));
         }
         return notices;
     }

@@ -1,6 +1,9 @@
 package keenfold.io.table;
 
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
@@ -58,6 +61,37 @@ public record ReadColumn(Column column, Kind kind, Optional<Stray> stray, Option
                     return Categories.of(c.name(), texts);
                 });
         return new ReadColumn(both, kind, stray, disguised);
+    }
+
+    /** What there is to say about words among numbers, and about numbers that are not plainly written; perhaps nothing. */
+    public List<String> oddities(String file) {
+        List<String> said = new ArrayList<>();
+        String name = column.name();
+        stray.filter(s -> disguised.isEmpty()).ifPresent(s -> said.add(String.format(
+                Locale.ROOT,
+                "%s, %s, column \"%s\": \"%s\" is %s among %d numbers; %s",
+                file,
+                s.place(),
+                name,
+                s.text(),
+                s.words() == 1 ? "a word" : "the first of " + s.words() + " words",
+                s.numbers(),
+                ColumnBuilder.isMostlyNumbers(s)
+                        ? "draft, compare and run refuse it: mend it, or read the column as text (--text)"
+                        : "the column counts as categories")));
+        disguised.ifPresent(s -> said.add(String.format(
+                Locale.ROOT,
+                "%s, %s, column \"%s\": \"%s\"%s not plainly written; draft, compare and run refuse the column: write"
+                        + " digits and a point alone, say --decimal , if a comma stands before decimals, or read the column"
+                        + " as text (--text)",
+                file,
+                s.place(),
+                name,
+                s.text(),
+                s.numbers() == 1
+                        ? " is a number, but"
+                        : " and " + ColumnBuilder.others(s) + " are numbers, but")));
+        return said;
     }
 
     private static boolean empty(Column column) {

@@ -65,7 +65,18 @@ public final class TableReader {
         TableReader reader = new TableReader(where, format);
         Intake first = reader.pass(Set.of());
         Set<String> mixed = first.mixed();
-        return mixed.isEmpty() ? first.table() : reader.pass(mixed).table();
+        ReadTable table = mixed.isEmpty() ? first.table() : reader.pass(mixed).table();
+        if (table.rows() == 0) {
+            throw new InputException(where.shown(), "there is no row below the line of column names");
+        }
+        return table;
+    }
+
+    /** What to add to a complaint about a column that is not there, where the whole line was taken for one name. */
+    public static String hintOfOneColumn(List<String> names) {
+        return names.size() == 1 && names.get(0).matches(".*[\\s:~^#].*")
+                ? "; the file has a single column: fields are parted by , ; | or tab, so write it with one of these"
+                : "";
     }
 
     /** What is done with the rows of a table, one after another. */

@@ -240,7 +240,9 @@ public final class SurveyView {
     public static String words(Suspicion s) {
         String column = "column \"" + s.column() + "\"";
         return switch (s.kind()) {
-            case CONSTANT -> column + " has one value only; it tells nothing and can be left out";
+            case CONSTANT ->
+                column + (s.count() == 0 ? " has no value at all" : " has one value only")
+                        + "; it tells nothing and can be left out";
             case UNIQUE ->
                 column + " has another value in every row, like a name or a running number; leave it out (leave-out:"
                         + " in a plan, --leave-out), since it can only be learned by heart";
@@ -255,7 +257,8 @@ public final class SurveyView {
                 column + " says which rows came first; if things drift, folds drawn without regard to time give"
                         + " scores that are too good";
             case DUPLICATES ->
-                s.count() + " rows repeat an earlier row in every column; copies on both sides of a split make scores"
+                s.count() + (s.count() == 1 ? " row repeats" : " rows repeat")
+                        + " an earlier row in every column; copies on both sides of a split make scores"
                         + " too good";
             case NUMBER_TARGET ->
                 column + " is a number with " + s.count()
