@@ -39,6 +39,19 @@ public record Moments(double weight, double mean, double sd, double low, double 
         return new Moments(total, mean, Math.sqrt(squares / total), low, high);
     }
 
+    /**
+     * Returns these moments, if they are numbers.
+     *
+     * @throws FitFailure if the values are so large that their squares, or their sum, are beyond double precision
+     */
+    Moments finite(String column) {
+        if (weight > 0 && !(Double.isFinite(mean) && Double.isFinite(sd))) {
+            throw new FitFailure("column \"" + column + "\" has values as far apart as " + low + " and " + high
+                    + ", whose squares are too large for double precision; divide the column by a power of ten");
+        }
+        return this;
+    }
+
     /** Returns whether it varies: judged by the values, not by a sum of squares, which rounding can lift above 0. */
     public boolean varies() {
         return high > low;

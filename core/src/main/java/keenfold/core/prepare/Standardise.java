@@ -14,7 +14,7 @@ record Standardise(Some some) implements StepOnSome {
                 training,
                 some,
                 n -> {
-                    Moments m = Moments.of(n, training);
+                    Moments m = Moments.of(n, training).finite(n.name());
                     return m.varies() ? new Change.Standardised(m.mean(), m.sd()) : Change.DROP;
                 },
                 k -> Change.KEEP);
