@@ -267,8 +267,7 @@ final class CompareCommand implements Callable<Integer> {
 
     /** The plan as its ledger keeps it: a relative file is named as it is found from the ledger's folder. */
     private static Plan besideLedger(Plan plan, Path ledger) {
-        return PlanFiles.moved(
-                plan, file -> Path.of(file).isAbsolute() ? file : PlanFiles.moved(file, folder(ledger)));
+        return PlanFiles.moved(plan, file -> Path.of(file).isAbsolute() ? file : PlanFiles.moved(file, folder(ledger)));
     }
 
     private static void save(Plan plan, Path file) {

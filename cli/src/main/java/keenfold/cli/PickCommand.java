@@ -93,7 +93,10 @@ final class PickCommand implements Callable<Integer> {
         Optional<SimplerBy> order = reading.checked(() -> simplerBy.map(s -> SimplerBy.of(s)
                 .orElseThrow(() -> new IllegalArgumentException(
                         "--simpler-by \"" + s + "\" is not known" + Nearest.hint(s, SimplerBy.labels())))));
-        Reading.Read read = reading.read(console, common, new Reading.Asked(metric.map(List::of).orElse(List.of()), margin, Optional.empty(), Optional.empty()));
+        Reading.Read read = reading.read(
+                console,
+                common,
+                new Reading.Asked(metric.map(List::of).orElse(List.of()), margin, Optional.empty(), Optional.empty()));
         String name = metric.orElse(read.primary());
         Choosing planned = read.content().plan().choosing();
         Rule inForce = asked.orElse(planned.rule());

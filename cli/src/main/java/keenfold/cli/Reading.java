@@ -121,12 +121,7 @@ final class Reading {
      * @param wished metrics besides those asked for
      * @param without is told each one that cannot be had, and why
      */
-    Read read(
-            Console console,
-            Common common,
-            Asked required,
-            List<String> wished,
-            BiConsumer<String, String> without) {
+    Read read(Console console, Common common, Asked required, List<String> wished, BiConsumer<String, String> without) {
         console.doing("reading " + ledger, common);
         LedgerContent content = LedgerReader.read(ledger);
         console.doing("scoring", common);

@@ -86,7 +86,10 @@ final class ReportCommand implements Callable<Integer> {
         List<String> wished = Figuring.needs(FigureKind.THRESHOLDS, plan, reading.hasCosts()).stream()
                 .toList();
         List<String> left = new ArrayList<>();
-        Reading.Read read = reading.read(console, common, Reading.Asked.of(metrics),
+        Reading.Read read = reading.read(
+                console,
+                common,
+                Reading.Asked.of(metrics),
                 wished,
                 (metric, reason) -> left.add("what needs " + metric + ": " + reason));
         ReportMaker maker = new ReportMaker(

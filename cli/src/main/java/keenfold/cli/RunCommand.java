@@ -104,9 +104,12 @@ final class RunCommand implements Callable<Integer> {
         status.ifPresent(s -> {
             OutputFile.requireOther(s, inputs);
             OutputFile.requireOther(s, List.of(ledger));
-            if (Files.isRegularFile(s) && s.toFile().length() > 0 && ShardStatus.read(s).isEmpty()) {
+            if (Files.isRegularFile(s)
+                    && s.toFile().length() > 0
+                    && ShardStatus.read(s).isEmpty()) {
                 throw new InputException(
-                        s.toString(), "is there already, and is not the status of a run; name another file with --status");
+                        s.toString(),
+                        "is there already, and is not the status of a run; name another file with --status");
             }
         });
         console.doing("reading the data", common);

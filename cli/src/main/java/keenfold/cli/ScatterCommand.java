@@ -165,8 +165,8 @@ final class ScatterCommand implements Callable<Integer> {
                     to.toString(), "holds files already, such as " + there[0] + "; name a new or an empty folder");
         }
         Plan read = PlanReader.read(from, allowCommands);
-        boolean commands =
-                read.candidates().stream().anyMatch(c -> !CommandKind.startedBy(c).isEmpty());
+        boolean commands = read.candidates().stream()
+                .anyMatch(c -> !CommandKind.startedBy(c).isEmpty());
         if (commands && !allowCommands) {
             throw new InputException(
                     from.toString(),

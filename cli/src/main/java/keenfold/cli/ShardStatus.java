@@ -4,11 +4,9 @@ import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
 import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonToken;
-import keenfold.io.InputException;
-import keenfold.io.WholeFile;
 import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.io.StringWriter;
+import java.io.UncheckedIOException;
 import java.net.InetAddress;
 import java.net.UnknownHostException;
 import java.nio.file.Path;
@@ -18,6 +16,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Supplier;
+import keenfold.io.InputException;
+import keenfold.io.WholeFile;
 
 /**
  * How far a shard is, in a small file that is replaced as a whole: who reads it meets the old state or the new one, and the

@@ -74,8 +74,7 @@ final class SurveyCommand implements Callable<Integer> {
         }
         console.doing("reading " + source.name(), common);
         ReadTable readTable = TableReader.readAsItIs(
-                source.location(),
-                source.format().withText(target.map(Set::of).orElse(Set.of())));
+                source.location(), source.format().withText(target.map(Set::of).orElse(Set.of())));
         List<ReadColumn> read = readTable.columns();
         Table table = readTable.table();
         target.ifPresent(t -> column(table, t));
@@ -117,7 +116,8 @@ final class SurveyCommand implements Callable<Integer> {
     private Column column(Table table, String name) {
         return table.column(name)
                 .orElseThrow(() -> new InputException(
-                        source.data(), "there is no column \"" + name + "\"" + Nearest.hint(name, table.names())
+                        source.data(),
+                        "there is no column \"" + name + "\"" + Nearest.hint(name, table.names())
                                 + TableReader.hintOfOneColumn(table.names())));
     }
 

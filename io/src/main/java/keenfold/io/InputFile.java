@@ -25,7 +25,9 @@ public final class InputFile {
             throw new InputException(
                     shown,
                     "is a pipe or a device, which cannot be read more than once: expected " + wanted
-                            + (wanted.equals(TABLE) ? "; a table can be piped into standard input, which is named -" : ""));
+                            + (wanted.equals(TABLE)
+                                    ? "; a table can be piped into standard input, which is named -"
+                                    : ""));
         }
     }
 }

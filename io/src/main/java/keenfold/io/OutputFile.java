@@ -75,8 +75,7 @@ public final class OutputFile {
         if (!force) {
             throw new InputException(
                     output.toString(),
-                    "is there already, and is not " + kind.name
-                            + "; name another file, or say --force to replace it");
+                    "is there already, and is not " + kind.name + "; name another file, or say --force to replace it");
         }
     }
 
@@ -108,9 +107,7 @@ public final class OutputFile {
     private static Path resolved(Path path) throws IOException {
         Path whole = path.toAbsolutePath().normalize();
         Path folder = whole.getParent();
-        return folder != null && Files.isDirectory(folder)
-                ? folder.toRealPath().resolve(whole.getFileName())
-                : whole;
+        return folder != null && Files.isDirectory(folder) ? folder.toRealPath().resolve(whole.getFileName()) : whole;
     }
 
     private static byte[] start(Path file) {

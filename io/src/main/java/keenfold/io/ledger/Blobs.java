@@ -30,20 +30,14 @@ final class Blobs {
     static int[] ints(byte[] blob, int count) {
         byte[] bytes = inflate(blob, (long) count * Integer.BYTES);
         int[] values = new int[count];
-        ByteBuffer.wrap(bytes)
-                .order(ByteOrder.LITTLE_ENDIAN)
-                .asIntBuffer()
-                .get(values);
+        ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN).asIntBuffer().get(values);
         return values;
     }
 
     static double[] doubles(byte[] blob, int count) {
         byte[] bytes = inflate(blob, (long) count * Double.BYTES);
         double[] values = new double[count];
-        ByteBuffer.wrap(bytes)
-                .order(ByteOrder.LITTLE_ENDIAN)
-                .asDoubleBuffer()
-                .get(values);
+        ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN).asDoubleBuffer().get(values);
         return values;
     }
 

@@ -139,7 +139,10 @@ public final class LedgerReader {
                 .mapToInt(t -> t.splits().count() * candidates.size())
                 .sum();
         return new LedgerContent(
-                plan, new Results(tasks, candidates, fits, plan.seed().orElse(0L), refits, kept()), expected, damage(file));
+                plan,
+                new Results(tasks, candidates, fits, plan.seed().orElse(0L), refits, kept()),
+                expected,
+                damage(file));
     }
 
     private Results.Kept kept() throws SQLException {

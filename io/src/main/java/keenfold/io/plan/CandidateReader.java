@@ -48,8 +48,7 @@ final class CandidateReader {
             entry.getValue()
                     .check(() -> adopted ? AdoptedKind.name(entry.getKey()) : PlanReader.plainName(entry.getKey()));
             candidates.addAll(family(entry.getKey(), entry.getValue(), List.copyOf(candidates)));
-            entry.getValue()
-                    .check(() -> PlanLimits.most("candidates", candidates.size(), PlanLimits.CANDIDATES));
+            entry.getValue().check(() -> PlanLimits.most("candidates", candidates.size(), PlanLimits.CANDIDATES));
         }
         if (candidates.isEmpty()) {
             throw node.wrong("no candidate: name at least one");

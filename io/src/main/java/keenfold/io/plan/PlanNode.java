@@ -51,7 +51,8 @@ final class PlanNode {
         for (Map.Entry<String, PlanNode> entry : map.entrySet()) {
             if (!known.contains(entry.getKey())) {
                 throw entry.getValue()
-                        .wrong("unknown key \"" + shortened(entry.getKey()) + "\"" + Nearest.hint(entry.getKey(), known));
+                        .wrong("unknown key \"" + shortened(entry.getKey()) + "\""
+                                + Nearest.hint(entry.getKey(), known));
             }
         }
         return map;

@@ -89,9 +89,9 @@ public final class PlanReader {
                     file.toString(),
                     Files.readString(file),
                     new Programs(
-                            Optional.of(Optional.ofNullable(
-                                            file.toAbsolutePath().getParent())
-                                    .orElse(file.toAbsolutePath())),
+                            Optional.of(
+                                    Optional.ofNullable(file.toAbsolutePath().getParent())
+                                            .orElse(file.toAbsolutePath())),
                             allowCommands),
                     false);
         } catch (NoSuchFileException e) {

@@ -46,7 +46,9 @@ public final class NativeLibrary {
         byte[] bytes = packed();
         List<String> refusals = new ArrayList<>();
         Optional<Path> cache = cache(
-                System.getenv("XDG_CACHE_HOME"), System.getProperty("user.home"), Path.of("").toAbsolutePath());
+                System.getenv("XDG_CACHE_HOME"),
+                System.getProperty("user.home"),
+                Path.of("").toAbsolutePath());
         if (cache.isPresent() && loadFrom(cache.get(), bytes, false, refusals)) {
             return;
         }
@@ -101,10 +103,7 @@ public final class NativeLibrary {
     }
 
     private static Optional<Path> absolute(@org.jspecify.annotations.Nullable String path) {
-        return Optional.ofNullable(path)
-                .filter(p -> !p.isEmpty())
-                .map(Path::of)
-                .filter(Path::isAbsolute);
+        return Optional.ofNullable(path).filter(p -> !p.isEmpty()).map(Path::of).filter(Path::isAbsolute);
     }
 
     /** Whether a folder lies below the working folder, wherever links lead; below the root lies everything. */
@@ -141,7 +140,8 @@ public final class NativeLibrary {
             return true;
         } catch (Exception | UnsatisfiedLinkError e) {
             String said = String.valueOf(e.getMessage());
-            refusals.add(base + ": " + said.substring(said.lastIndexOf(": ") + 1).strip());
+            refusals.add(
+                    base + ": " + said.substring(said.lastIndexOf(": ") + 1).strip());
             return false;
         } finally {
             if (once) {

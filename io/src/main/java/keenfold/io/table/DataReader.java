@@ -219,7 +219,10 @@ public final class DataReader {
 
     private void known(String name, List<String> names) {
         if (!names.contains(name)) {
-            throw new InputException(where.shown(), "there is no column \"" + name + "\"" + Nearest.hint(name, names) + TableReader.hintOfOneColumn(names));
+            throw new InputException(
+                    where.shown(),
+                    "there is no column \"" + name + "\"" + Nearest.hint(name, names)
+                            + TableReader.hintOfOneColumn(names));
         }
     }
 
@@ -278,7 +281,8 @@ public final class DataReader {
         String place = where.shown() + ", column \"" + spec.target() + "\"";
         if (labels.size() < 2) {
             throw new InputException(
-                    place, "every row is of class \"" + labels.get(0) + "\"; a comparison needs at least two classes"
+                    place,
+                    "every row is of class \"" + labels.get(0) + "\"; a comparison needs at least two classes"
                             + missing.map(m -> "; " + m).orElse(""));
         }
         if (labels.size() > MOST_CLASSES || (labels.size() * 2 > labelled.rows() && labels.size() > 20)) {
@@ -331,8 +335,7 @@ public final class DataReader {
         for (ReadColumn column : read) {
             Column chosen = column.column().select(rows);
             if (!apart.contains(chosen.name()) && !Oddities.leftOut(spec.name(), chosen, notices)) {
-                chosen.match(n -> List.<String>of(), Variants::in)
-                        .forEach(n -> notices.add(spec.name() + ": " + n));
+                chosen.match(n -> List.<String>of(), Variants::in).forEach(n -> notices.add(spec.name() + ": " + n));
                 features.add(chosen);
             }
         }

@@ -37,8 +37,9 @@ final class OddText {
         if (control) {
             notices.add(place + ": " + what + " holds control characters; they are kept, and shown as \"?\"");
         } else if (shapeless) {
-            notices.add(place + ": " + what + " holds characters that have no shape or turn the direction of writing; they"
-                    + " are kept, and shown as \"?\"");
+            notices.add(
+                    place + ": " + what + " holds characters that have no shape or turn the direction of writing; they"
+                            + " are kept, and shown as \"?\"");
         } else if (text.length() > HUGE) {
             notices.add(place + ": " + what + " has " + text.length()
                     + " characters; if that is not meant, a quotation mark before it was never closed");

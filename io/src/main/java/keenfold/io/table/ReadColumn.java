@@ -67,18 +67,19 @@ public record ReadColumn(Column column, Kind kind, Optional<Stray> stray, Option
     public List<String> oddities(String file) {
         List<String> said = new ArrayList<>();
         String name = column.name();
-        stray.filter(s -> disguised.isEmpty()).ifPresent(s -> said.add(String.format(
-                Locale.ROOT,
-                "%s, %s, column \"%s\": \"%s\" is %s among %d numbers; %s",
-                file,
-                s.place(),
-                name,
-                s.text(),
-                s.words() == 1 ? "a word" : "the first of " + s.words() + " words",
-                s.numbers(),
-                ColumnBuilder.isMostlyNumbers(s)
-                        ? "draft, compare and run refuse it: mend it, or read the column as text (--text)"
-                        : "the column counts as categories")));
+        stray.filter(s -> disguised.isEmpty())
+                .ifPresent(s -> said.add(String.format(
+                        Locale.ROOT,
+                        "%s, %s, column \"%s\": \"%s\" is %s among %d numbers; %s",
+                        file,
+                        s.place(),
+                        name,
+                        s.text(),
+                        s.words() == 1 ? "a word" : "the first of " + s.words() + " words",
+                        s.numbers(),
+                        ColumnBuilder.isMostlyNumbers(s)
+                                ? "draft, compare and run refuse it: mend it, or read the column as text (--text)"
+                                : "the column counts as categories")));
         disguised.ifPresent(s -> said.add(String.format(
                 Locale.ROOT,
                 "%s, %s, column \"%s\": \"%s\"%s not plainly written; draft, compare and run refuse the column: write"
@@ -88,9 +89,7 @@ public record ReadColumn(Column column, Kind kind, Optional<Stray> stray, Option
                 s.place(),
                 name,
                 s.text(),
-                s.numbers() == 1
-                        ? " is a number, but"
-                        : " and " + ColumnBuilder.others(s) + " are numbers, but")));
+                s.numbers() == 1 ? " is a number, but" : " and " + ColumnBuilder.others(s) + " are numbers, but")));
         return said;
     }
 

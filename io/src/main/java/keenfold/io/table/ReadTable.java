@@ -40,7 +40,8 @@ public record ReadTable(
         return own.isEmpty()
                 ? Optional.empty()
                 : Optional.of(own.entrySet().stream()
-                                .map(e -> "\"" + e.getKey() + "\" (" + e.getValue() + (e.getValue() == 1 ? " row)" : " rows)"))
+                                .map(e -> "\"" + e.getKey() + "\" (" + e.getValue()
+                                        + (e.getValue() == 1 ? " row)" : " rows)"))
                                 .collect(Collectors.joining(", "))
                         + " stands for a missing value; if it is a class, say what is missing instead: missing: [\"\"] in a"
                         + " plan, or --missing \"\"");

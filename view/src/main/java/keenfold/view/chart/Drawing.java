@@ -73,8 +73,7 @@ public final class Drawing {
         try {
             ImageIO.setUseCache(false);
             ImageWriter writer = ImageIO.getImageWritersByFormatName("png").next();
-            IIOMetadata about =
-                    writer.getDefaultImageMetadata(ImageTypeSpecifier.createFromRenderedImage(image), null);
+            IIOMetadata about = writer.getDefaultImageMetadata(ImageTypeSpecifier.createFromRenderedImage(image), null);
             about.mergeTree("javax_imageio_png_1.0", program());
             try (ImageOutputStream to = ImageIO.createImageOutputStream(out)) {
                 writer.setOutput(to);

@@ -37,7 +37,7 @@ public final class Wrap {
         for (int i = 0; i < text.length() && plain; i++) {
             plain = text.charAt(i) >= ' ' && text.charAt(i) < 0x7F;
         }
-                if (plain) {
+        if (plain) {
             return text;
         }
         StringBuilder shown = new StringBuilder(text.length());
