@@ -87,7 +87,7 @@ final class VisibleOutput extends FilterOutputStream {
         int first = held[0] & 0xFF;
         int value = count == 2 ? first & 0x1F : count == 3 ? first & 0x0F : first & 0x07;
         for (int i = 1; i < count; i++) {
-            value = value << 6 | held[i] & 0x3F;
+            value = (value << 6) | (held[i] & 0x3F);
         }
         return count == 1 ? 0 : value;
     }

@@ -74,7 +74,7 @@ class CatalogIT {
                 .startsWith("rules\n\none-se: ")
                 .doesNotContain("tree");
         assertThat(program.run("catalog", "nearest").expect(0).out())
-                .contains("- neighbours: how many nearest training rows vote (a whole number of at least 1; 5 if left")
+                .contains("- neighbours: how many nearest training rows vote (a whole number from 1 to 1000000; 5 if")
                 .doesNotContain("majority");
         assertThat(program.run("catalog", "neerest").expect(2).err()).contains("the nearest is \"nearest\"");
     }

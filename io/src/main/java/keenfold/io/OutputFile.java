@@ -7,7 +7,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Collection;
-import java.util.function.Predicate;
 import java.util.regex.Pattern;
 import java.util.zip.GZIPInputStream;
 
@@ -18,33 +17,35 @@ import java.util.zip.GZIPInputStream;
  */
 public final class OutputFile {
     private static final int START = 4096;
+    private static final int UNPACKED = 64;
+
+    private static final Pattern DATABASE = Pattern.compile("(?s)SQLite format 3\0.*");
 
     /** What is written, as far as it can be told from how a file begins. */
     public enum Kind {
         /** A plan. */
-        PLAN("a plan", text("(?s)(\\s*(#[^\n]*)?\n)*keenfold: ?1\\b.*")),
+        PLAN("a plan", "(\\s*(#[^\n]*)?\n)*keenfold: ?1\\b.*"),
         /** A model. */
-        MODEL("a model", OutputFile::isModel),
+        MODEL("a model", "\\{\"kind\":\"keenfold-model\".*"),
         /** A table of one of the exports. */
         TABLE(
                 "a table that Keen Fold exported",
-                text("(?s)(dataset,(row|candidate|metric|name),|row,predicted,p:|\\{\"row\":1,\"predicted\":).*")),
+                "(dataset,(row|candidate|metric|name),|row,predicted,p:|\\{\"row\":1,\"predicted\":).*"),
         /** A model as PMML. */
-        PMML("a model in PMML that Keen Fold exported", text("(?s)<\\?xml[^>]*>\\s*<PMML.*extender=\"keenfold\".*")),
+        PMML("a model in PMML that Keen Fold exported", "<\\?xml[^>]*>\\s*<PMML.*extender=\"keenfold\".*"),
         /** A figure. */
         FIGURE(
                 "a figure that Keen Fold drew",
-                start -> text("(?s)<svg [^>]*data-program=\"keenfold\".*").test(start)
-                        || text("(?s).PNG\r\n.*tEXtSoftware\0Keen Fold.*").test(start)),
+                "(<svg [^>]*data-program=\"keenfold\"|.PNG\r\n.*tEXtSoftware\0Keen Fold).*"),
         /** The page of a report. */
-        REPORT("a report of Keen Fold", text("(?s)<!DOCTYPE html>.*<title>[^<]*Keen Fold</title>.*"));
+        REPORT("a report of Keen Fold", "<!DOCTYPE html>.*<title>[^<]*Keen Fold</title>.*");
 
         private final String name;
-        private final Predicate<byte[]> begins;
+        private final Pattern form;
 
-        Kind(String name, Predicate<byte[]> begins) {
+        Kind(String name, String form) {
             this.name = name;
-            this.begins = begins;
+            this.form = Pattern.compile(form, Pattern.DOTALL);
         }
     }
 
@@ -63,11 +64,11 @@ public final class OutputFile {
         if (!Files.isRegularFile(output)) {
             return;
         }
-        byte[] start = start(output);
-        if (start.length == 0 || kind.begins.test(start)) {
+        String start = start(output);
+        if (start.isEmpty() || kind.form.matcher(start).matches()) {
             return;
         }
-        if (text("SQLite format 3\0(?s).*").test(start)) {
+        if (DATABASE.matcher(start).matches()) {
             throw new InputException(
                     output.toString(),
                     "is a ledger or another database, which is never replaced by something else; name another file");
@@ -96,7 +97,7 @@ public final class OutputFile {
     /** Whether two paths lead to one file, or would if it were there. */
     static boolean same(Path a, Path b) {
         try {
-            return Files.exists(a) && Files.exists(b)
+            return (Files.exists(a) && Files.exists(b))
                     ? Files.isSameFile(a, b)
                     : resolved(a).equals(resolved(b));
         } catch (IOException e) {
@@ -110,25 +111,22 @@ public final class OutputFile {
         return folder != null && Files.isDirectory(folder) ? folder.toRealPath().resolve(whole.getFileName()) : whole;
     }
 
-    private static byte[] start(Path file) {
+    /** How a file begins, unpacked if it is packed; each byte a character. */
+    private static String start(Path file) {
         try (InputStream in = Files.newInputStream(file)) {
-            return in.readNBytes(START);
+            byte[] bytes = in.readNBytes(START);
+            boolean packed = bytes.length > 2 && bytes[0] == 0x1F && bytes[1] == (byte) 0x8B;
+            return new String(packed ? unpacked(bytes) : bytes, StandardCharsets.ISO_8859_1);
         } catch (IOException e) {
             throw new InputException(file.toString(), "cannot be replaced: " + Reason.ofReading(e), e);
         }
     }
 
-    private static Predicate<byte[]> text(String form) {
-        Pattern pattern = Pattern.compile(form);
-        return start ->
-                pattern.matcher(new String(start, StandardCharsets.ISO_8859_1)).matches();
-    }
-
-    private static boolean isModel(byte[] start) {
-        try (InputStream in = new GZIPInputStream(new ByteArrayInputStream(start))) {
-            return new String(in.readNBytes(24), StandardCharsets.UTF_8).equals("{\"kind\":\"keenfold-model\"");
+    private static byte[] unpacked(byte[] packed) {
+        try (InputStream in = new GZIPInputStream(new ByteArrayInputStream(packed))) {
+            return in.readNBytes(UNPACKED);
         } catch (IOException e) {
-            return false;
+            return packed;
         }
     }
 }

@@ -91,21 +91,23 @@ public final class TemporaryFiles {
     private static void keep(PosixFileAttributes of, Path file) {
         PosixFileAttributeView view =
                 Files.getFileAttributeView(file, PosixFileAttributeView.class, LinkOption.NOFOLLOW_LINKS);
-        for (Change change : List.<Change>of(
-                () -> view.setOwner(of.owner()),
-                () -> view.setGroup(of.group()),
-                () -> view.setPermissions(of.permissions()))) {
-            try {
-                change.make();
-            } catch (IOException e) {
-                // Somebody else's file in a folder of ours: what replaces it is ours.
-                continue;
-            }
-        }
+        tried(() -> view.setOwner(of.owner()));
+        tried(() -> view.setGroup(of.group()));
+        tried(() -> view.setPermissions(of.permissions()));
     }
 
     private interface Change {
         void make() throws IOException;
+    }
+
+    /** Of somebody else's file in a folder of ours, what replaces it is ours. */
+    private static boolean tried(Change change) {
+        try {
+            change.make();
+            return true;
+        } catch (IOException e) {
+            return false;
+        }
     }
 
     /** Makes a folder for one process, which only the user may enter. */

@@ -42,7 +42,7 @@ public record OneHotWidth(List<OfColumn> columns, long width) {
             }
         }
         wide.sort(Comparator.comparingLong(OfColumn::levels).reversed());
-        long other = table.columns().size() - wide.size();
+        long other = (long) table.columns().size() - wide.size();
         return new OneHotWidth(
                 wide, other + wide.stream().mapToLong(OfColumn::levels).sum());
     }

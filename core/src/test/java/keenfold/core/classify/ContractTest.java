@@ -165,7 +165,7 @@ class ContractTest {
         }
         ClassifierKind nearest = ClassifierKinds.of("nearest").orElseThrow();
         assertThatThrownBy(() -> nearest.make(Settings.none().with("neighbours", "0")))
-                .hasMessage("neighbours = 0: expected a whole number of at least 1");
+                .hasMessage("neighbours = 0: expected a whole number from 1 to 1000000");
         assertThatThrownBy(() -> nearest.make(Settings.none().with("neighbours", "3.5")))
                 .hasMessageContaining("expected a whole number");
         assertThatThrownBy(() -> nearest.make(Settings.none().with("neighbors", "3")))

@@ -59,8 +59,8 @@ class TimeLimitTest {
     static Stream<Settings> endless() {
         Settings none = Settings.none();
         return Stream.of(
-                none.with("classifier", "forest").with("trees", "100000000"),
-                none.with("classifier", "boosting").with("rounds", "100000000"));
+                none.with("classifier", "forest").with("trees", "1000000"),
+                none.with("classifier", "boosting").with("rounds", "1000000"));
     }
 
     @ParameterizedTest

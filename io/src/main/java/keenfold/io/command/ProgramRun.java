@@ -119,7 +119,8 @@ final class ProgramRun {
             before = family.size();
             note();
             marked().forEach(family::add);
-            process.destroyForcibly();
+            // Through its handle: the process itself would close its standard error before all of it is read.
+            process.toHandle().destroyForcibly();
             List.copyOf(family).forEach(child -> {
                 child.descendants().forEach(family::add);
                 child.destroyForcibly();

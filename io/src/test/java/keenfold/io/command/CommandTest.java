@@ -41,7 +41,7 @@ class CommandTest {
     }
 
     private Model shell(String script) {
-        return new CommandClassifier(List.of("sh", "-c", script), Optional.of(folder))
+        return new CommandClassifier(List.of("sh", "-c", script), new Programs(Optional.of(folder), true))
                 .fit(training(), new Seed(1).chance());
     }
 
@@ -102,7 +102,7 @@ class CommandTest {
     @Test
     void aProgramThatIsNotThereIsAFailedFit() {
         Model model =
-                new CommandClassifier(List.of("./nowhere"), Optional.of(folder)).fit(training(), new Seed(1).chance());
+                new CommandClassifier(List.of("./nowhere"), new Programs(Optional.of(folder), true)).fit(training(), new Seed(1).chance());
         assertThatThrownBy(() -> model.probabilities(COLUMNS))
                 .isInstanceOf(FitFailure.class)
                 .hasMessageStartingWith("./nowhere cannot be started: ");
