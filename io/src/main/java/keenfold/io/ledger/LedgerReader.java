@@ -62,7 +62,13 @@ public final class LedgerReader {
      */
     public static LedgerContent read(Path file) {
         try (Connection connection = LedgerFile.openForReading(file)) {
-            return new LedgerReader(file, connection).content();
+            LedgerReader reader = new LedgerReader(file, connection);
+            try {
+                return reader.content();
+            } catch (IllegalArgumentException e) {
+                // Whatever is made of the values of a ledger checks them.
+                throw reader.hurt(String.valueOf(e.getMessage()));
+            }
         } catch (SQLException e) {
             throw LedgerFile.unreadable(file, e);
         }

@@ -101,8 +101,8 @@ class CommandTest {
 
     @Test
     void aProgramThatIsNotThereIsAFailedFit() {
-        Model model =
-                new CommandClassifier(List.of("./nowhere"), new Programs(Optional.of(folder), true)).fit(training(), new Seed(1).chance());
+        Model model = new CommandClassifier(List.of("./nowhere"), new Programs(Optional.of(folder), true))
+                .fit(training(), new Seed(1).chance());
         assertThatThrownBy(() -> model.probabilities(COLUMNS))
                 .isInstanceOf(FitFailure.class)
                 .hasMessageStartingWith("./nowhere cannot be started: ");

@@ -28,11 +28,14 @@ class NativeLibraryTest {
         assertThat(NativeLibrary.cache(null, "?", work)).isEmpty();
         assertThat(NativeLibrary.cache("cache", "?", work)).isEmpty();
         assertThat(NativeLibrary.cache(null, null, work)).isEmpty();
-        assertThat(NativeLibrary.cache(null, folder.resolve("gone").toString(), work)).isEmpty();
-        assertThat(NativeLibrary.cache(work.resolve("c").toString(), home.toString(), work)).isEmpty();
+        assertThat(NativeLibrary.cache(null, folder.resolve("gone").toString(), work))
+                .isEmpty();
+        assertThat(NativeLibrary.cache(work.resolve("c").toString(), home.toString(), work))
+                .isEmpty();
         assertThat(NativeLibrary.cache(null, home.toString(), home)).isEmpty();
         Path link = Files.createSymbolicLink(folder.resolve("link"), work);
-        assertThat(NativeLibrary.cache(link.resolve("c").toString(), home.toString(), work)).isEmpty();
+        assertThat(NativeLibrary.cache(link.resolve("c").toString(), home.toString(), work))
+                .isEmpty();
         assertThat(NativeLibrary.cache(null, home.toString(), Path.of("/"))).isPresent();
     }
 

@@ -104,9 +104,8 @@ class SqliteFileTest {
         try (Connection connection = SqliteFile.open(file, SqliteFile.Access.READ)) {
             SqliteFile.limitSteps(connection, 3_000_000);
             assertThatThrownBy(() -> first(connection, ENDLESS))
-                    .isInstanceOfSatisfying(
-                            SQLException.class,
-                            e -> assertThat(SqliteFile.interrupted(e)).isTrue());
+                    .isInstanceOfSatisfying(SQLException.class, e -> assertThat(SqliteFile.interrupted(e))
+                            .isTrue());
         }
     }
 
