@@ -48,8 +48,8 @@ final class Activity {
     }
 
     /** Nothing is done any more that takes long, or it shows its own progress. */
-    void end() {
-        begin("");
+    synchronized void end() {
+        what = "";
     }
 
     /** So many of so many parts of it are done. */
@@ -69,12 +69,18 @@ final class Activity {
         say.accept(String.format(Locale.ROOT, "%s: %.0f s%s", what, (now - since) * 1e-9, parts));
     }
 
+    /** Whether something is being done; if not, its watcher ends, and another one watches what begins next. */
+    private synchronized boolean isGoingOn() {
+        watched = !what.isEmpty();
+        return watched;
+    }
+
     private void watch() {
         try {
-            while (true) {
+            do {
                 Thread.sleep(LOOK_MILLIS);
                 look();
-            }
+            } while (isGoingOn());
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }

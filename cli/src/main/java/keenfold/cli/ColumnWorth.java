@@ -7,6 +7,7 @@ import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
 import keenfold.core.run.Importance;
 import keenfold.core.run.Parallel;
+import keenfold.io.InputException;
 import keenfold.io.command.CommandKind;
 import keenfold.io.plan.Plan;
 
@@ -45,6 +46,12 @@ record ColumnWorth(List<String> columns, List<Importance.Drops> drops, List<Stri
         List<Integer> shown = candidates.stream()
                 .filter(c -> CommandKind.startedBy(panel.candidates().get(c)).isEmpty())
                 .toList();
+        if (shown.isEmpty()) {
+            throw new InputException(
+                    ledger.toString(),
+                    "no candidate is left of which the columns could be looked at: those that start programs are not"
+                            + " trained anew, nor are those of which too many fits failed");
+        }
         List<String> programs = candidates.stream()
                 .filter(c -> !shown.contains(c))
                 .map(c -> panel.candidates().get(c).name())

@@ -268,8 +268,11 @@ final class TrainCommand implements Callable<Integer> {
         if (!programs.isEmpty()) {
             throw new InputException(
                     reading.ledger().toString(),
-                    "candidate \"" + candidate.name() + "\" is, or has as a member, a program of yours ("
-                            + programs.get(0).text()
+                    "candidate \"" + candidate.name() + "\" "
+                            + (CommandKind.of(candidate).isPresent()
+                                    ? "is a program of yours"
+                                    : "has a program of yours as a member")
+                            + " (" + programs.get(0).text()
                             + "): what it learned is known to it alone, so that it has to keep its models itself");
         }
         try {

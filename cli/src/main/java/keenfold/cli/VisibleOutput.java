@@ -10,7 +10,7 @@ import keenfold.view.text.Wrap;
  * A stream of UTF-8 text for people to read. Whatever a terminal would obey instead of showing it, or that has no shape,
  * becomes a question mark, wherever it came from: names, labels and notes may have been written by somebody else.
  *
- * <p>Line feeds pass, and so does the program's own emphasis where it is wanted.
+ * <p>Line feeds and tabs pass, and so does the program's own emphasis where it is wanted.
  */
 final class VisibleOutput extends FilterOutputStream {
     private static final int ESCAPE = 0x1B;
@@ -27,13 +27,17 @@ final class VisibleOutput extends FilterOutputStream {
         this.emphasis = emphasis;
     }
 
+    private static boolean passes(int value) {
+        return value == '\n' || value == '\t';
+    }
+
     @Override
     public void write(byte[] bytes, int from, int length) throws IOException {
         int plain = from;
         for (int i = from; i < from + length; i++) {
             byte b = bytes[i];
-            boolean passes = count == 0 && b < 0x7F && (b >= ' ' || b == '\n');
-            if (!passes) {
+            boolean plainly = count == 0 && b < 0x7F && (b >= ' ' || passes(b));
+            if (!plainly) {
                 out.write(bytes, plain, i - plain);
                 write(b & 0xFF);
                 plain = i + 1;
@@ -64,7 +68,7 @@ final class VisibleOutput extends FilterOutputStream {
 
     private void begin(int value) throws IOException {
         if (value < 0x80 && value != ESCAPE) {
-            out.write(value == '\n' || !Wrap.hidden(value) ? value : '?');
+            out.write(passes(value) || !Wrap.hidden(value) ? value : '?');
             return;
         }
         expected = value == ESCAPE ? LONGEST_EMPHASIS : value >= 0xF0 ? 4 : value >= 0xE0 ? 3 : value >= 0xC0 ? 2 : 1;
@@ -98,7 +102,7 @@ final class VisibleOutput extends FilterOutputStream {
         int rest = held[0] == ESCAPE ? count : 1;
         count = 0;
         for (int i = 1; i < rest; i++) {
-            out.write(Wrap.hidden(held[i] & 0xFF) && held[i] != '\n' ? '?' : held[i]);
+            out.write(Wrap.hidden(held[i] & 0xFF) && !passes(held[i]) ? '?' : held[i]);
         }
     }
 

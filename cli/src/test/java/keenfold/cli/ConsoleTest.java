@@ -1,7 +1,8 @@
 package keenfold.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.mockito.ArgumentMatchers.anyString;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.anyInt;
 import static org.mockito.Mockito.inOrder;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.never;
@@ -54,8 +55,8 @@ class ConsoleTest {
         console.notices(List.of("look"), common());
         InOrder order = inOrder(out, err);
         order.verify(out).flush();
-        order.verify(err).print("notice: look.\n");
-        verify(err, org.mockito.Mockito.times(1)).print(anyString());
+        order.verify(err).write(any(byte[].class), anyInt(), anyInt());
+        verify(err, org.mockito.Mockito.times(1)).write(any(byte[].class), anyInt(), anyInt());
     }
 
     @Test
@@ -67,8 +68,8 @@ class ConsoleTest {
         try (Progress progress = Progress.of(console, common("--quiet"), 3)) {
             progress.step();
         }
-        verify(err, never()).print(anyString());
-        verify(err, never()).println(anyString());
+        verify(err, never()).write(any(byte[].class), anyInt(), anyInt());
+        verify(err, never()).write(anyInt());
     }
 
     @Test

@@ -77,7 +77,8 @@ class SurveyIT {
         Program.Outcome outcome =
                 new Program(folder).run("survey", "t.csv", "--target", "y").expect(0);
         assertThat(outcome.said())
-                .contains("t.csv, line 19, column \"x\": \"many\" is the first of 1 word(s) among 29 numbers")
+                .contains(
+                        "t.csv, line 19, column \"x\": \"many\" is a word among 29 numbers; draft, compare and run refuse it")
                 .contains("column \"y\" is a number with 30 values; Keen Fold compares classifiers");
         assertThat(survey("--target", "winterd").expect(3).err()).contains("the nearest is \"wintered\"");
         assertThat(survey("--by", "race").expect(2).err()).contains("name them with --target");

@@ -43,7 +43,7 @@ final class AdoptedTable {
         } catch (CharacterCodingException e) {
             throw new InputException(file.toString(), "not valid UTF-8; save the table as UTF-8", e);
         } catch (CsvParseException e) {
-            throw new InputException(file.toString(), "not a CSV table: " + e.getMessage(), e);
+            throw new InputException(file.toString(), "not a CSV table: " + reason(e), e);
         } catch (UncheckedIOException e) {
             if (e.getCause() instanceof CharacterCodingException) {
                 throw new InputException(file.toString(), "not valid UTF-8; save the table as UTF-8", e);
@@ -52,6 +52,12 @@ final class AdoptedTable {
         } catch (IOException e) {
             throw new InputException(file.toString(), "cannot be read: " + Reason.ofReading(e), e);
         }
+    }
+
+    /** What the parser says of a record, and why. */
+    private static String reason(CsvParseException e) {
+        String where = String.valueOf(e.getMessage()).replaceFirst("^Exception when reading", "it cannot read the");
+        return e.getCause() == null ? where : where + " (" + e.getCause().getMessage() + ")";
     }
 
     List<String> header() {

@@ -70,7 +70,7 @@ public final class Adoption {
                 : new AdoptedPredictions(table, stem, positive, metrics).read();
         adopted.tasks().forEach(t -> requireName(file, t.data().name()));
         List<Candidate> candidates =
-                adopted.candidates().stream().map(AdoptedKind::candidate).toList();
+                adopted.candidates().stream().map(c -> candidate(file, c)).toList();
         Plan plan = plan(file, adopted, candidates);
         List<LoadedData> data =
                 adopted.tasks().stream().map(t -> loaded(t.data())).toList();
@@ -81,6 +81,14 @@ public final class Adoption {
             writer.adopt(adopted.fits());
         }
         return new Report(adopted.candidates(), adopted.fits().size(), adopted.notices());
+    }
+
+    private static Candidate candidate(Path file, String name) {
+        try {
+            return AdoptedKind.candidate(name);
+        } catch (IllegalArgumentException e) {
+            throw new InputException(file.toString(), "column \"candidate\": " + e.getMessage(), e);
+        }
     }
 
     private static void requireName(Path file, String name) {
@@ -159,7 +167,7 @@ public final class Adoption {
                 throw new InputException(
                         table.file().toString(), "a candidate called \"" + name + "\" is in " + ledger + " already");
             }
-            all.add(AdoptedKind.candidate(name));
+            all.add(candidate(table.file(), name));
         }
         int before = content.plan().candidates().size();
         List<Fit> fits = new ArrayList<>();

@@ -183,6 +183,11 @@ public final class LedgerReader {
     private Task task(int id, ResultSet row, Plan plan) throws SQLException {
         int rows = row.getInt("rows");
         Checks.that(rows >= 1, "%d rows", rows);
+        Checks.that(
+                plan.data().get(id).name().equals(row.getString("name")),
+                "it is called \"%s\", and \"%s\" in the plan",
+                row.getString("name"),
+                plan.data().get(id).name());
         List<String> labels = labels(connection, id);
         Classes classes = new Classes(labels, labels.indexOf(row.getString("positive")));
         Optional<Categories> groups = Optional.ofNullable(row.getBytes("groups"))
@@ -376,6 +381,9 @@ public final class LedgerReader {
         double[] own = scores.getOrDefault(row.getInt("id"), new double[0]);
         double[] ownTrain = trainScores.getOrDefault(row.getInt("id"), new double[0]);
         boolean ok = "ok".equals(row.getString("status"));
+        if (ok && own.length != task.metrics().size()) {
+            throw hurt(place + " has no scores");
+        }
         int kept = task.data().classes().count() - 1;
         double[] stored = new double[0];
         Optional<int[]> labels = Optional.empty();

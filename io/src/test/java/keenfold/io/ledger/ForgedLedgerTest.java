@@ -8,12 +8,9 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
-import java.util.Optional;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import keenfold.core.run.Comparison;
@@ -74,63 +71,8 @@ class ForgedLedgerTest {
         }
     }
 
-    /** Alters the ledger; checksums are made anew. */
     private void forge(String command, Object... values) throws SQLException {
-        try (Connection connection = SqliteFile.open(file, SqliteFile.Access.WRITE)) {
-            connection.setAutoCommit(false);
-            try (PreparedStatement statement = connection.prepareStatement(command)) {
-                for (int i = 0; i < values.length; i++) {
-                    statement.setObject(i + 1, values[i]);
-                }
-                statement.executeUpdate();
-            }
-            Head.seal(connection);
-            reseal(connection);
-            connection.commit();
-        }
-    }
-
-    /** Gives every fit the checksum of what it says now. */
-    static void reseal(Connection connection) throws SQLException {
-        List<Integer> ids = new java.util.ArrayList<>();
-        try (Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery("SELECT id FROM fit")) {
-            while (row.next()) {
-                ids.add(row.getInt(1));
-            }
-        }
-        try (PreparedStatement fit = connection.prepareStatement(FitRow.FIT);
-                PreparedStatement scores = connection.prepareStatement(FitRow.SCORES);
-                PreparedStatement prediction = connection.prepareStatement(FitRow.PREDICTION);
-                PreparedStatement seal = connection.prepareStatement("UPDATE fit SET crc = ? WHERE id = ?")) {
-            for (int id : ids) {
-                FitRow row = FitRow.read(id, fit, scores, prediction).orElseThrow();
-                seal.setLong(1, crc(row));
-                seal.setInt(2, id);
-                seal.executeUpdate();
-            }
-        }
-    }
-
-    private static long crc(FitRow row) {
-        double[] predictions = new double[0];
-        for (int n = 64; n >= 0 && predictions.length == 0; n--) {
-            try {
-                int count = n;
-                predictions = Blobs.followed(
-                        Blobs.doubles(row.probabilities, count),
-                        row.labels.map(b -> Blobs.ints(b, count)).or(Optional::empty));
-            } catch (IllegalArgumentException e) {
-                predictions = new double[0];
-            }
-        }
-        return Checksum.ofFit(row.columns, all(row), predictions, new double[0]);
-    }
-
-    private static double[] all(FitRow row) {
-        return row.scores.stream()
-                .mapToDouble(s -> s[2] instanceof Number n ? n.doubleValue() : Double.NaN)
-                .toArray();
+        LedgerForger.forge(file, command, values);
     }
 
     @Test
