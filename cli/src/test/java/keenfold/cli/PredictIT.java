@@ -227,7 +227,7 @@ class PredictIT {
                         .said())
                 .contains("cannot be predicted: logistic needs columns without gaps: \"mites\" has some");
         assertThat(folder.resolve("gaps.csv")).doesNotExist();
-        assertThat(folder.resolve("gaps.csv.part")).doesNotExist();
+        assertThat(new Program(folder).unfinished()).isEmpty();
     }
 
     /** A file is read as it comes: a heap much smaller than the rows will do. */

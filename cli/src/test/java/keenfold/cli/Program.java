@@ -58,6 +58,13 @@ final class Program {
         return this;
     }
 
+    /** The files in the folder that were not completed. */
+    List<String> unfinished() {
+        return Stream.of(java.util.Objects.requireNonNull(folder.toFile().list()))
+                .filter(name -> name.contains(".part"))
+                .toList();
+    }
+
     /** Whether a program is there to be started. */
     static boolean has(String name) {
         return Stream.of(System.getenv().getOrDefault("PATH", "").split(File.pathSeparator, -1))

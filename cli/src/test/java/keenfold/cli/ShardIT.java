@@ -128,7 +128,7 @@ class ShardIT {
                 .contains(
                         "o2.kfl: is of another plan than the ledgers before it: it says \"seed: 6\", they \"seed: 5\"");
         assertThat(folder.resolve("o.kfl")).doesNotExist();
-        assertThat(folder.resolve("o.kfl.part")).doesNotExist();
+        assertThat(new Program(folder).unfinished()).isEmpty();
         assertThat(program().run("merge", "s1.kfl", "-o", "s2.kfl").expect(3).said())
                 .contains("is there already");
         assertThat(program()

@@ -111,6 +111,6 @@ class ShowIT {
                 .expect(3);
         assertThat(refused.err()).contains("near.kfm: nearest has no form in PMML");
         assertThat(folder.resolve("near.pmml")).doesNotExist();
-        assertThat(folder.resolve("near.pmml.part")).doesNotExist();
+        assertThat(new Program(folder).unfinished()).isEmpty();
     }
 }
