@@ -87,19 +87,19 @@ final class Fuzzer {
         Kind kind = Kind.values()[chance.nextInt(Kind.values().length)];
         clear();
         Path file = files.write(kind, new Mutations(chance), folder);
-        return look(kind, file);
+        return tried(kind, file);
     }
 
     /** Looks at what comes of a file that was kept. */
-    Optional<String> look(Kind kind, Path kept, boolean copied) throws IOException {
+    Optional<String> look(Kind kind, Path kept) throws IOException {
         clear();
         Files.copy(files.sound("good.csv"), folder.resolve("good.csv"));
         Path file = folder.resolve(kind.file());
         Files.copy(kept, file);
-        return copied ? look(kind, file) : Optional.empty();
+        return tried(kind, file);
     }
 
-    private Optional<String> look(Kind kind, Path file) throws IOException {
+    private Optional<String> tried(Kind kind, Path file) throws IOException {
         for (List<String> command : commands(kind, file.toString())) {
             Future<Said> running = thread.submit((Callable<Said>) () -> call(command.toArray(String[]::new)));
             try {

@@ -10,6 +10,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 
@@ -60,7 +61,7 @@ final class Program {
 
     /** The files in the folder that were not completed. */
     List<String> unfinished() {
-        return Stream.of(java.util.Objects.requireNonNull(folder.toFile().list()))
+        return Stream.of(Objects.requireNonNull(folder.toFile().list()))
                 .filter(name -> name.contains(".part"))
                 .toList();
     }
