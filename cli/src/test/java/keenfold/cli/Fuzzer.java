@@ -268,7 +268,7 @@ final class Fuzzer {
                     return Optional.empty();
                 }
             }
-            return Optional.of("another reader reads otherwise: " + said.out());
+            return Optional.of("another reader finds other columns, rows or gaps");
         } catch (CharacterCodingException e) {
             // Packed, or of another encoding.
             return Optional.empty();
@@ -297,7 +297,8 @@ final class Fuzzer {
         if (rows.isEmpty() || survey.get("rows").asInt() != rows.size() - 1) {
             return false;
         }
-        List<String> names = rows.get(0).getFields().stream().map(String::strip).toList();
+        List<String> names =
+                rows.get(0).getFields().stream().map(Fuzzer::trimmed).toList();
         if (columns.size() != names.size()) {
             return false;
         }
@@ -305,7 +306,7 @@ final class Fuzzer {
             int at = c;
             long missing = rows.stream()
                     .skip(1)
-                    .map(r -> r.getField(at).strip())
+                    .map(r -> trimmed(r.getField(at)))
                     .filter(v -> Set.of("", "NA", "NaN", "?").contains(v))
                     .count();
             boolean same = columns.get(c).get("name").asText().equals(names.get(c))
@@ -315,6 +316,11 @@ final class Fuzzer {
             }
         }
         return true;
+    }
+
+    /** Without white space around it, as ASCII knows it. */
+    private static String trimmed(String cell) {
+        return cell.replaceAll("^[ \t-\r]+|[ \t-\r]+$", "");
     }
 
     private void clear() throws IOException {

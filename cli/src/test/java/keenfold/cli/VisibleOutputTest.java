@@ -6,6 +6,8 @@ import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.SplittableRandom;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -41,17 +43,11 @@ class VisibleOutputTest {
             \\uDB40\\uDC41x             | ?x
             """)
     void whatATerminalObeysOrHasNoShapeBecomesAQuestionMark(String text, String expected) throws IOException {
-        String raw = text.translateEscapes();
-        StringBuilder plain = new StringBuilder();
-        java.util.regex.Matcher m =
-                java.util.regex.Pattern.compile("\\\\u([0-9A-F]{4})").matcher(text);
-        while (m.find()) {
-            m.appendReplacement(plain, java.util.regex.Matcher.quoteReplacement(String.valueOf((char)
-                    Integer.parseInt(m.group(1), 16))));
-        }
-        m.appendTail(plain);
-        String given =
-                text.contains("\\u") ? plain.toString().replace("\\r", "\r").replace("\\b", "\b") : raw;
+        String given = Pattern.compile("\\\\u([0-9A-F]{4})")
+                .matcher(text)
+                .replaceAll(m -> Matcher.quoteReplacement(String.valueOf((char) Integer.parseInt(m.group(1), 16))))
+                .replace("\\r", "\r")
+                .replace("\\b", "\b");
         for (int pieces : new int[] {1, 2, 3, 1000}) {
             assertThat(shown(given, true, pieces)).isEqualTo(expected);
         }
