@@ -114,9 +114,9 @@ final class Console {
         return Ink.of(common.color() && isTerminal("OUT"));
     }
 
-    /** Whether the terminal, by its locale, shows more than ASCII. */
+    /** Whether the terminal, by its locale, shows more than ASCII; the launcher may have set another one for file names. */
     static boolean unicode() {
-        return Stream.of("LC_ALL", "LC_CTYPE", "LANG")
+        return Stream.of("KEENFOLD_LOCALE", "LC_ALL", "LC_CTYPE", "LANG")
                 .map(System::getenv)
                 .filter(v -> v != null && !v.isEmpty())
                 .findFirst()

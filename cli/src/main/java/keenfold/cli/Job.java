@@ -62,7 +62,7 @@ record Job(Plan plan, List<LoadedData> data, Comparison comparison) {
     /**
      * Reads the data of a ledger again.
      *
-     * @param more another folder to look in, after the ledger's and before the working folder
+     * @param more another folder to look in, after the ledger's
      * @throws InputException if the data are not there, or are not those that the ledger was filled from
      */
     static Job ofLedger(Plan plan, Path ledger, Optional<Path> more) {
@@ -84,8 +84,6 @@ record Job(Plan plan, List<LoadedData> data, Comparison comparison) {
         List<Path> folders = new ArrayList<>();
         folders.add(Optional.ofNullable(ledger.toAbsolutePath().getParent()).orElse(Path.of("")));
         more.ifPresent(folders::add);
-        // Where a plan was run from another folder than its ledger's, its files are named as seen from there.
-        folders.add(Path.of(""));
         return folders;
     }
 

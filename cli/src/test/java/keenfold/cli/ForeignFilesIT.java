@@ -119,7 +119,7 @@ class ForeignFilesIT {
                         "scores evil.kfl --confusion >",
                         "scores programs.kfl --by column >",
                         "contrast evil.kfl >",
-                        "contrast evil.kfl --by class >",
+                        "contrast evil.kfl --by class --metric recall >",
                         "pick evil.kfl >",
                         "report programs.kfl --columns -o new --draws 200 > new",
                         "draw evil.kfl --figure confusion >",
@@ -135,7 +135,8 @@ class ForeignFilesIT {
                         "merge programs.kfl -o new.kfl > new.kfl",
                         "show evil.kfm >",
                         "show evil.kfm --figure new.svg > new.svg",
-                        "export evil.kfm --what pmml -o new.xml > new.xml",
+                        "export evil.kfm --what pmml -o new.xml >",
+                        "export good.kfm --what pmml -o new.xml > new.xml",
                         "predict evil.kfm evil.csv -o new.csv > new.csv")
                 .map(line -> line.split(" *> *", -1))
                 .map(parts -> List.of(command(parts[0]), parts[1].isEmpty() ? List.<String>of() : command(parts[1])));

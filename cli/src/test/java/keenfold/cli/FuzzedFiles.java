@@ -43,6 +43,28 @@ final class FuzzedFiles {
             pick: {rule: one-se, simpler-by: size}
             """;
 
+    /** One candidate of each form that a learned model takes. */
+    private static final String MODELS =
+            """
+            keenfold: 1
+            data: [{file: good.csv, target: lost, positive: yes, leave-out: [id]}]
+            splits: {folds: 2, repeats: 1}
+            seed: 7
+            candidates:
+              m0: {classifier: majority}
+              m1: {classifier: naive-bayes, calibrate: {by: isotonic}}
+              m2: {classifier: logistic, penalty: lasso, prepare: [{fill: mean}, {bins: 3}, one-hot, power, drop-constant]}
+              m3: {classifier: nearest, neighbours: 3, prepare: [{fill: mean}, ordinal, {rescale: {low: 0, high: 2}}]}
+              m4: {classifier: tree, depth: 3, threshold: {for: f1}}
+              m5: {classifier: forest, trees: 3}
+              m6: {classifier: boosting, rounds: 3}
+              m7: {classifier: svm}
+              m8: {classifier: network, units: 2, steps: 10}
+              m9: {classifier: stack, members: [m1, m4]}
+            """;
+
+    private static final int MODEL_COUNT = 10;
+
     private static final List<String> COLUMNS = List.of(
             "dataset.rows",
             "dataset.positive",
@@ -143,8 +165,15 @@ final class FuzzedFiles {
         for (String what : List.of("predictions", "scores")) {
             Fuzzer.call("export", at("ledger.kfl"), "--what", what, "-o", at(what + ".csv"), "--quiet");
         }
-        if (run.code() != 0 || train.code() != 0) {
-            throw new IllegalStateException("the sound files cannot be made: " + run.err() + train.err());
+        Files.writeString(base.resolve("models.yaml"), MODELS);
+        StringBuilder failed = new StringBuilder();
+        for (int i = 0; i < MODEL_COUNT; i++) {
+            Fuzzer.Said one =
+                    Fuzzer.call("train", at("models.yaml"), "--candidate", "m" + i, "-o", at("m" + i + ".kfm"));
+            failed.append(one.code() == 0 ? "" : one.err());
+        }
+        if (run.code() != 0 || train.code() != 0 || failed.length() > 0) {
+            throw new IllegalStateException("the sound files cannot be made: " + run.err() + train.err() + failed);
         }
         try (Connection connection = SqliteFile.open(base.resolve("table.db"), SqliteFile.Access.WRITE);
                 Statement statement = connection.createStatement()) {
@@ -181,13 +210,12 @@ final class FuzzedFiles {
             case LEDGER -> ledger(mutations, file);
             case DAMAGED_LEDGER -> Files.write(file, mutations.bytes(Files.readAllBytes(base.resolve("ledger.kfl"))));
             case MODEL -> {
-                byte[] packed = Files.readAllBytes(base.resolve("model.kfm"));
+                byte[] packed = Files.readAllBytes(base.resolve("m" + chance.nextInt(MODEL_COUNT) + ".kfm"));
                 Files.write(
                         file,
                         chance.nextInt(8) == 0
                                 ? mutations.bytes(packed)
-                                : packed(mutations
-                                        .text(new String(unpacked(packed), StandardCharsets.UTF_8))
+                                : packed(model(mutations, new String(unpacked(packed), StandardCharsets.UTF_8))
                                         .getBytes(StandardCharsets.UTF_8)));
             }
             case ADOPTED -> {
@@ -196,6 +224,10 @@ final class FuzzedFiles {
             }
         }
         return file;
+    }
+
+    private static String model(Mutations mutations, String json) {
+        return mutations.chance().nextInt(4) == 0 ? mutations.text(json) : mutations.json(json);
     }
 
     private static String jsonLines() {

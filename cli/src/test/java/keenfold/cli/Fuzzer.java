@@ -41,6 +41,7 @@ import keenfold.io.plan.PlanReader;
  * a seed is the same on every machine.
  *
  * <p>By hand: {@code java -cp ... keenfold.cli.Fuzzer CASES SEED [FOLDER]}; what went wrong is kept in the folder.
+ * {@code -Dkeenfold.fuzz.kind=MODEL} makes files of one kind alone.
  */
 final class Fuzzer {
     /** Far beyond what the slowest case takes on a busy machine: what takes longer hangs. */
@@ -49,6 +50,7 @@ final class Fuzzer {
     private static final long SLOW_SECONDS = 10;
     private static final int MOST_UNITS = 60;
     private static final Set<Integer> CODES = Set.of(0, 2, 3, 4);
+    private static final Optional<String> ONLY = Optional.ofNullable(System.getProperty("keenfold.fuzz.kind"));
     private static final ObjectMapper JSON = new ObjectMapper();
 
     private final FuzzedFiles files;
@@ -84,7 +86,8 @@ final class Fuzzer {
     /** Makes a case and looks at what comes of it; returns what is wrong. */
     Optional<String> look(long seed, int number) throws IOException {
         SplittableRandom chance = new SplittableRandom(seed * 1_000_003 + number);
-        Kind kind = Kind.values()[chance.nextInt(Kind.values().length)];
+        Kind drawn = Kind.values()[chance.nextInt(Kind.values().length)];
+        Kind kind = ONLY.map(Kind::valueOf).orElse(drawn);
         clear();
         Path file = files.write(kind, new Mutations(chance), folder);
         return tried(kind, file);

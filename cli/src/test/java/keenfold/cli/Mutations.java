@@ -91,6 +91,8 @@ final class Mutations {
             "5s",
             "0.5",
             "1e-300");
+    private static final Pattern NUMBER = Pattern.compile("(?<=[:\\[,])-?[0-9]+(\\.[0-9]+)?(E-?[0-9]+)?(?=[,\\]}])");
+    private static final Pattern WORD = Pattern.compile("\"[^\"\\\\]{0,40}\"");
     private static final Pattern TOKEN = Pattern.compile("[A-Za-z0-9_.+-]+|[^\\sA-Za-z0-9_.+-]");
 
     private final SplittableRandom chance;
@@ -148,6 +150,46 @@ final class Mutations {
             default -> lines.subList(at, lines.size()).clear();
         }
         return String.join("\n", lines);
+    }
+
+    /** Changes one to three numbers, words or list items of a JSON document, which stays one. */
+    String json(String of) {
+        String text = of;
+        for (int i = chance.nextInt(3); i >= 0; i--) {
+            boolean number = chance.nextInt(3) > 0;
+            List<MatchResult> all =
+                    (number ? NUMBER : WORD).matcher(text).results().toList();
+            if (!all.isEmpty()) {
+                MatchResult at = one(all);
+                String other = number
+                        ? one(List.of(
+                                "-1",
+                                "0",
+                                "1",
+                                "2",
+                                "3",
+                                "7",
+                                "-5",
+                                "0.5",
+                                "-0.1",
+                                "1e308",
+                                "-1e308",
+                                "1e-320",
+                                "2147483647",
+                                "-2147483648",
+                                "4294967296",
+                                "1,1",
+                                "{\"number\":\"nan\"}",
+                                "{\"number\":\"inf\"}",
+                                "[]",
+                                "\"x\"",
+                                "null",
+                                "true"))
+                        : one(all).group();
+                text = text.substring(0, at.start()) + other + text.substring(at.end());
+            }
+        }
+        return text;
     }
 
     /** Changes one cell, row or mark of delimited text. */

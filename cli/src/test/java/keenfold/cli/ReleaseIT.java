@@ -2,6 +2,7 @@ package keenfold.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -108,6 +109,52 @@ class ReleaseIT {
         String survey = shell(home().resolve("bin/keenfold") + " survey swarm.csv --target swarmed --quiet");
         assertThat(survey).contains("swarm.csv", "queen_age");
         assertThat(files(home())).isEqualTo(before);
+    }
+
+    /** What runs is what was summed; what it is made of, and under which licences, is said. */
+    @Test
+    void itsSumsComponentsAndLicencesAreThere() throws Exception {
+        assertThat(shell("cd '" + home() + "' && sha256sum --quiet -c share/doc/keenfold/SHA256SUMS && echo sound"))
+                .isEqualTo("sound\n");
+        assertThat(Files.readString(home().resolve("share/doc/keenfold/SHA256SUMS")))
+                .contains("  bin/keenfold\n", "  lib/keenfold/keenfold.jar\n", "  share/man/man1/keenfold-run.1\n");
+        var components = new ObjectMapper()
+                .readTree(home().resolve("share/doc/keenfold/components.json").toFile());
+        assertThat(components.get("bomFormat").asText()).isEqualTo("CycloneDX");
+        List<String> names = components.findValuesAsText("name");
+        assertThat(names).contains("sqlite-jdbc", "picocli", "fastcsv").doesNotContain("jline", "junit-jupiter");
+        try (ZipFile jar =
+                new ZipFile(home().resolve("lib/keenfold/keenfold.jar").toFile())) {
+            List<String> entries = jar.stream().map(ZipEntry::getName).toList();
+            assertThat(entries)
+                    .contains(
+                            "META-INF/licences/Apache-2.0.txt",
+                            "META-INF/licences/BSD.txt",
+                            "META-INF/licences/LGPL-2.1.txt",
+                            "META-INF/licences/MIT.txt")
+                    .noneMatch(e -> e.startsWith("org/jline/"));
+            assertThat(entries.stream()
+                            .filter(e -> e.matches("org/sqlite/native/.*sqlitejdbc.*"))
+                            .map(e -> e.replaceAll("org/sqlite/native/(.*)/.*", "$1")))
+                    .containsExactlyInAnyOrder(
+                            "Linux/x86_64",
+                            "Linux/aarch64",
+                            "Linux-Musl/x86_64",
+                            "Linux-Musl/aarch64",
+                            "Mac/x86_64",
+                            "Mac/aarch64",
+                            "Windows/x86_64",
+                            "Windows/aarch64");
+        }
+    }
+
+    /** Names of files are opened whatever the locale; figures in the terminal are then drawn with what it shows. */
+    @Test
+    void aNameWithOtherLettersIsOpenedInTheLocaleC() throws Exception {
+        String survey =
+                shell("cp '" + Program.DEMO.resolve("swarm.csv") + "' \"$(printf 'st\\303\\266cke.csv')\" && LC_ALL=C '"
+                        + home().resolve("bin/keenfold") + "' survey \"$(printf 'st\\303\\266cke.csv')\" --quiet");
+        assertThat(survey).startsWith("st\u00F6cke.csv: 48 rows").contains("queen_age");
     }
 
     @Test

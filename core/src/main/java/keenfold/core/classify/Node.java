@@ -140,6 +140,10 @@ final class Node {
         double[] impurities = state.numbers("impurities", count);
         double[] weights = state.numbers("weights", count);
         double[] shares = state.numbers("shares", count * classes);
+        Checks.that(Arrays.stream(weights).allMatch(w -> w >= 0), "nodes, \"weights\": one is negative");
+        Checks.that(
+                Arrays.stream(shares).allMatch(s -> s >= 0 && s <= 1 + 1e-9),
+                "nodes, \"shares\": one is not from 0 to 1");
         Deque<Node> made = new ArrayDeque<>();
         Deque<Integer> deep = new ArrayDeque<>();
         for (int i = count - 1; i >= 0; i--) {

@@ -21,6 +21,7 @@ import java.util.zip.GZIPInputStream;
 import java.util.zip.GZIPOutputStream;
 import java.util.zip.ZipException;
 import keenfold.core.data.Checks;
+import keenfold.core.data.Classes;
 import keenfold.core.data.State;
 import keenfold.core.run.Predictor;
 import keenfold.io.InputException;
@@ -133,6 +134,8 @@ public record ModelFile(Schema columns, String target, List<String> classes, Pre
         Predictor predictor = Predictor.restored(state.part("predictor"), columns.empty());
         Checks.that(
                 predictor.classes() == classes.size(), "%d labels for %d classes", classes.size(), predictor.classes());
+        // Distinct and in order, and the positive one is among them.
+        new Classes(classes, predictor.positive());
         return new ModelFile(columns, state.text("target"), classes, predictor, Origin.restored(state.part("origin")));
     }
 

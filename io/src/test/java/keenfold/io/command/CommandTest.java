@@ -109,6 +109,45 @@ class CommandTest {
     }
 
     @Test
+    void whatIsNotAllowedIsNotStarted() {
+        Path marker = folder.resolve("marker");
+        Model model = new CommandClassifier(
+                        List.of("touch", marker.toString()), new Programs(Optional.of(folder), false))
+                .fit(training(), new Seed(1).chance());
+        assertThatThrownBy(() -> model.probabilities(COLUMNS))
+                .isInstanceOf(keenfold.io.InputException.class)
+                .hasMessageContaining("run the plan with --allow-commands");
+        assertThat(marker).doesNotExist();
+    }
+
+    @Test
+    void whatAProgramNeverStopsSayingIsNeitherKeptNorWaitedFor() {
+        assertThatThrownBy(() -> shell("yes xxxxxxxxx | head -c 20000000 | tr -d '\\n' >&2; echo last >&2; exit 4")
+                        .probabilities(COLUMNS))
+                .isInstanceOf(FitFailure.class)
+                .hasMessageContaining("ended with code 4\nstandard error: (its end)\nxxx")
+                .hasMessageEndingWith("x" + "last")
+                .satisfies(e -> assertThat(e.getMessage()).hasSizeLessThan(4400));
+    }
+
+    /** A child that made itself independent, and whose parent is gone, ends with the program all the same. */
+    @Test
+    void aChildInASessionOfItsOwnEndsToo() throws Exception {
+        org.junit.jupiter.api.Assumptions.assumeTrue(
+                Files.isDirectory(Path.of("/proc/self")) && Files.isExecutable(Path.of("/usr/bin/setsid")));
+        Path child = folder.resolve("child");
+        shell("setsid sh -c '(sleep 300 & echo $! > " + child + ") ' & wait; until [ -s " + child
+                        + " ]; do sleep 0.1; done;" + " printf 'yes,no\n1,0\n1,0\n1,0\n' > probabilities.csv")
+                .probabilities(COLUMNS);
+        long pid = Long.parseLong(lines(child).get(0));
+        Optional<ProcessHandle> left = ProcessHandle.of(pid);
+        if (left.isPresent()) {
+            left.get().onExit().get(10, java.util.concurrent.TimeUnit.SECONDS);
+        }
+        assertThat(ProcessHandle.of(pid).filter(ProcessHandle::isAlive)).isEmpty();
+    }
+
+    @Test
     void anInterruptedProgramEndsWithItsChildrenAndLeavesNoFolder() throws Exception {
         Path children = folder.resolve("children");
         Path place = folder.resolve("place");

@@ -208,6 +208,14 @@ class PlanTest {
                 "pick: {failed: maybe}|failed: maybe: expected allow or refuse",
                 "costs: {a: {b: much}}|key \"costs.a.b\"",
                 "candidates: {g: {classifier: majority, rank: 0}}|rank = 0: expected a whole number of at least 1",
+                "splits: {repeats: 999999999}|repeats = 999999999: at most 10000 are possible",
+                "splits: {scheme: monte-carlo, repeats: 10001}|repeats = 10001: at most 10000 are possible",
+                "evidence: {draws: 1000001}|draws = 1000001: at most 1000000 are possible",
+                "evidence: {refit: 999999}|refit = 999999: at most 10000 are possible",
+                "candidates: {a: {classifier: tree, pruning: {vary: {from: 0, to: 1, points: 999999999}}}}|points = 999999999: at most 1000 are possible",
+                "candidates: {a: {classifier: tree, pruning: {vary: {from: 0, to: 1, points: 900}}, leaf-rows: {vary: {from: 1, to: 900, points: 900}}}}|combinations of varied settings = 810000: at most 10000",
+                "candidates: {a: {classifier: tree, pruning: {choose: {from: 0, to: 1, points: 900}}, leaf-rows: {choose: {from: 1, to: 900, points: 900}}}}|combinations of chosen settings = 810000: at most 10000",
+                "candidates: {a: {classifier: forest, trees: 999999999}}|trees = 999999999: expected a whole number from 1 to 1000000",
                 "splts: {folds: 5}|p.yaml, line 4, column 8, key \"splts\": unknown key \"splts\"; the nearest is \"splits\"",
                 "splits: {fold: 5}|key \"splits.fold\": unknown key \"fold\"; the nearest is \"folds\"",
                 "splits: {folds: five}|key \"splits.folds\": \"five\": expected a whole number",
@@ -266,6 +274,31 @@ class PlanTest {
         assertThatThrownBy(() -> PlanReader.parse("p.yaml", plan(tail)))
                 .isInstanceOf(InputException.class)
                 .hasMessageContaining(message);
+    }
+
+    /** A slip of one key must not fill the screen, nor take a minute. */
+    @Test
+    void whatIsNoPlanIsSaidInOneLine(@org.junit.jupiter.api.io.TempDir Path folder) throws IOException {
+        Path table = Files.writeString(folder.resolve("t.csv"), "a,b\n" + "1,2\n".repeat(5000));
+        assertThatThrownBy(() -> PlanReader.read(table))
+                .hasMessage(table + ": is no plan: a plan is YAML that begins with \"keenfold: 1\"; a table is given to"
+                        + " compare, survey or draft");
+        Path large = Files.writeString(folder.resolve("l.csv"), "a,b\n" + "1,2\n".repeat(1_100_000));
+        assertThatThrownBy(() -> PlanReader.read(large)).hasMessageContaining("a plan has at most 4194304");
+        assertThatThrownBy(() -> PlanReader.read(folder)).hasMessageContaining("is a folder: expected a plan");
+        assertThatThrownBy(() -> PlanReader.parse("p.yaml", plan("note: " + "x".repeat(10_001))))
+                .hasMessageContaining("has 10001 characters; a value of a plan has at most 10000");
+        assertThatThrownBy(() -> PlanReader.parse("p.yaml", plan("primary: " + "x".repeat(5000))))
+                .satisfies(e -> assertThat(e.getMessage()).hasSizeLessThan(600));
+    }
+
+    /** A name that an earlier version let pass is read where it stands already. */
+    @Test
+    void aNameThatIsStoredIsRead(@org.junit.jupiter.api.io.TempDir Path folder) throws IOException {
+        String text = plan("").replace("target: y", "target: y, name: \"colonies, 2026\"");
+        assertThat(PlanReader.parse("l.kfl (plan)", text).data().get(0).name()).isEqualTo("colonies, 2026");
+        Path file = Files.writeString(folder.resolve("p.yaml"), text);
+        assertThatThrownBy(() -> PlanReader.read(file)).hasMessageContaining("a name holds no slash, comma");
     }
 
     @Test

@@ -351,7 +351,7 @@ public final class ModelView {
                 .forEach(e -> rows.add(List.of(
                         e.getKey(),
                         new Share(total > 0 ? e.getValue() / total : 0),
-                        most > 0 ? "=".repeat((int) Math.rint(40 * e.getValue() / most)) : "")));
+                        most > 0 ? "=".repeat((int) Math.max(0, Math.rint(40 * e.getValue() / most))) : "")));
         parts.add(new Part(
                 "columns",
                 List.of(
