@@ -55,7 +55,8 @@ final class Activity {
     /** So many of so many parts of it are done. */
     synchronized void step(int parts, int of) {
         done = parts;
-        count = of;
+        // What comes after the last part is another step, of which nothing is known yet.
+        count = parts < of ? of : 0;
     }
 
     /** Says what is being done, if it is time to. */
