@@ -384,6 +384,9 @@ public final class LedgerReader {
         if (ok && own.length != task.metrics().size()) {
             throw hurt(place + " has no scores");
         }
+        if (DoubleStream.concat(DoubleStream.of(own), DoubleStream.of(ownTrain)).anyMatch(Double::isInfinite)) {
+            throw hurt(place + " has a score that is infinite");
+        }
         int kept = task.data().classes().count() - 1;
         double[] stored = new double[0];
         Optional<int[]> labels = Optional.empty();
@@ -410,6 +413,10 @@ public final class LedgerReader {
                 number(row, "predict_seconds"),
                 number(row, "predict_cpu_seconds"));
         double stands = number(row, "threshold");
+        double size = number(row, "size");
+        if (Double.isInfinite(stands) || Double.isInfinite(size) || size < 0) {
+            throw hurt(place + " has a size or a threshold that cannot be");
+        }
         OptionalDouble threshold = Double.isNaN(stands) ? OptionalDouble.empty() : OptionalDouble.of(stands);
         int columns = row.getInt("columns");
         columns = row.wasNull() ? -1 : columns;
@@ -433,7 +440,7 @@ public final class LedgerReader {
                 repeat,
                 fold,
                 times,
-                number(row, "size"),
+                size,
                 result,
                 row.getString("message"),
                 making);
