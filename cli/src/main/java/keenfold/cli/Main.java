@@ -6,6 +6,7 @@ import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
+import java.util.Locale;
 
 /** Where the process begins and ends. */
 public final class Main {
@@ -13,6 +14,8 @@ public final class Main {
 
     /** Runs one command and ends the process with its exit code. */
     public static void main(String[] args) {
+        // What is written is the same everywhere, also where a library asks for the locale.
+        Locale.setDefault(Locale.ROOT);
         StandardOutput out = new StandardOutput();
         PrintStream err = utf8(System.err);
         int code = execute(utf8(new BufferedOutputStream(out)), err, args);

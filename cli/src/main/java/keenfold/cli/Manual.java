@@ -41,6 +41,8 @@ public final class Manual {
      * @param args a folder; {@code man}, {@code bash} and {@code zsh} are made in it
      */
     public static void main(String[] args) throws IOException {
+        // The parser sorts options by the letters of the locale.
+        Locale.setDefault(Locale.ROOT);
         Manual manual = new Manual();
         Path to = Path.of(args[0]);
         write(to.resolve("man/keenfold.1"), manual.overview());

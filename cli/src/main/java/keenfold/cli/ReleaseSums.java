@@ -9,10 +9,11 @@ import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
 /**
- * Writes the SHA-256 sums of what runs in a release: program, man pages and completion. {@code sha256sum -c
+ * Finishes what a release says of itself: the list of its components, and the SHA-256 sums of what runs in it: program, man pages and completion. {@code sha256sum -c
  * share/doc/keenfold/SHA256SUMS}, in the folder of the release, checks them.
  */
 public final class ReleaseSums {
@@ -42,9 +43,21 @@ public final class ReleaseSums {
                 }
             }
         }
+        Path components = Path.of(args[1]).resolveSibling("components.json");
+        Files.writeString(components, withoutOwnHashes(Files.readString(components)));
         StringBuilder lines = new StringBuilder();
         sums.forEach((file, sum) -> lines.append(sum).append("  ").append(file).append('\n'));
         Files.writeString(Path.of(args[1]), lines.toString(), StandardCharsets.UTF_8);
+    }
+
+    /**
+     * The list of components without the hashes of the project's own modules: in a release they are parts of the one jar,
+     * and as files of their own they differ with the umask.
+     */
+    private static String withoutOwnHashes(String list) {
+        return Pattern.compile("(\"group\" : \"keenfold\",[^\\[\\]{}]*)\"hashes\" : \\[[^\\]]*\\],\\s*")
+                .matcher(list)
+                .replaceAll("$1");
     }
 
     private static String sum(Path file) throws IOException {

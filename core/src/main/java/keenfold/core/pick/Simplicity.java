@@ -138,9 +138,9 @@ public final class Simplicity {
         return byMean != 0 ? byMean : Integer.compare(a, b);
     }
 
-    /** A size to two significant digits; no size is infinite. */
+    /** A size to two significant digits; no size, and one beyond all numbers, is infinite. */
     static double rounded(double size) {
-        if (Double.isNaN(size)) {
+        if (Double.isNaN(size) || Double.isInfinite(size)) {
             return Double.POSITIVE_INFINITY;
         }
         return new java.math.BigDecimal(size)

@@ -435,15 +435,7 @@ public final class LedgerReader {
             result = Optional.of(new Fit.Result(outcomes, own, ownTrain));
         }
         return new Fit(
-                row.getInt("dataset"),
-                candidate,
-                repeat,
-                fold,
-                times,
-                size,
-                result,
-                row.getString("message"),
-                making);
+                row.getInt("dataset"), candidate, repeat, fold, times, size, result, row.getString("message"), making);
     }
 
     private static String place(ResultSet row) throws SQLException {
