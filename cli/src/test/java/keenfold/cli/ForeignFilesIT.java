@@ -136,7 +136,7 @@ class ForeignFilesIT {
                         "show evil.kfm >",
                         "show evil.kfm --figure new.svg > new.svg",
                         "export evil.kfm --what pmml -o new.xml >",
-                        "export good.kfm --what pmml -o new.xml > new.xml",
+                        "export good.kfm --what pmml -o new.xml >",
                         "predict evil.kfm evil.csv -o new.csv > new.csv")
                 .map(line -> line.split(" *> *", -1))
                 .map(parts -> List.of(command(parts[0]), parts[1].isEmpty() ? List.<String>of() : command(parts[1])));

@@ -86,9 +86,9 @@ class SlipIT {
         assertThat(folder.resolve("q.kfl")).doesNotExist();
         // As an earlier version made it.
         Path old = folder.resolve("colonies-2026.kfl");
-        LedgerForger.forge(
+        LedgerForger.forgeHead(
                 old, "UPDATE plan SET yaml = replace(yaml, 'name: colonies-2026', 'name: \"colonies, 2026\"')");
-        LedgerForger.forge(old, "UPDATE dataset SET name = 'colonies, 2026'");
+        LedgerForger.forgeHead(old, "UPDATE dataset SET name = 'colonies, 2026'");
         for (String command : List.of("scores", "pick")) {
             assertThat(program.run(command, "colonies-2026.kfl").expect(0).out())
                     .contains("colonies, 2026");
