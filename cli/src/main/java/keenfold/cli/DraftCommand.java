@@ -86,8 +86,10 @@ final class DraftCommand implements Callable<Integer> {
 
     /** To standard output, exact to the character: it may become a file. */
     private void print(String text) {
-        try (Writer out = console.writer()) {
+        Writer out = console.writer();
+        try {
             out.write(text);
+            out.flush();
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }

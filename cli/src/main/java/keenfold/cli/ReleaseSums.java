@@ -13,8 +13,8 @@ import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
 /**
- * Finishes what a release says of itself: the list of its components, and the SHA-256 sums of what runs in it: program, man pages and completion. {@code sha256sum -c
- * share/doc/keenfold/SHA256SUMS}, in the folder of the release, checks them.
+ * Finishes what a release says of itself: the list of its components, and the SHA-256 sums of what runs in it (program, man
+ * pages, completion). {@code sha256sum -c share/doc/keenfold/SHA256SUMS}, in the folder of the release, checks them.
  */
 public final class ReleaseSums {
     /** Where the archive has what the build has; the same as in archive.xml. */
