@@ -87,4 +87,42 @@ class TuningIT {
         assertThat(program.run("run", "frozen.yaml", "-o", "l.kfl").expect(0).said())
                 .contains("nothing to do");
     }
+
+    /** The costs of the plan reach what is chosen inside the training sides. */
+    @Test
+    void tuningAndThresholdsGoByThePlansCosts() throws Exception {
+        Files.writeString(
+                folder.resolve("costs.yaml"),
+                """
+                keenfold: 1
+                data: [{file: %s, target: swarmed, positive: yes}]
+                splits: {folds: 4, repeats: 2}
+                seed: 3
+                metrics: [cost, auc]
+                costs: {yes: {no: 9}, no: {yes: 1}}
+                candidates:
+                  plain: {classifier: logistic}
+                  wary: {classifier: logistic, threshold: {for: cost}}
+                  bush: {classifier: tree, depth: {choose: [1, 2, 4]}, tuning: {folds: 3, metric: cost}}
+                """
+                        .formatted(Program.DEMO.resolve("swarm.csv")));
+        Program program = new Program(folder);
+        program.run("run", "costs.yaml", "-o", "costs.kfl").expect(0);
+        long plain = 0;
+        long wary = 0;
+        for (String line : program.run("export", "costs.kfl", "--what", "predictions")
+                .expect(0)
+                .out()
+                .lines()
+                .toList()) {
+            plain += line.contains(",plain,") && line.split(",", -1)[6].equals("yes") ? 1 : 0;
+            wary += line.contains(",wary,") && line.split(",", -1)[6].equals("yes") ? 1 : 0;
+        }
+        assertThat(wary).isGreaterThan(plain + 20);
+        // A fold trained again from the ledger's plan goes by them too.
+        program.run("train", "costs.kfl", "--candidate", "wary", "-o", "wary.kfm")
+                .expect(0);
+        program.run("train", "costs.kfl", "--candidate", "bush", "-o", "bush.kfm")
+                .expect(0);
+    }
 }

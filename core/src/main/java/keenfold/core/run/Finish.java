@@ -9,7 +9,6 @@ import keenfold.core.data.DataSet;
 import keenfold.core.data.Seed;
 import keenfold.core.metric.BestThreshold;
 import keenfold.core.metric.Metric;
-import keenfold.core.metric.MetricName;
 import keenfold.core.prepare.Settings;
 import keenfold.core.split.Splits;
 
@@ -58,8 +57,7 @@ record Finish(Optional<Calibration> calibration, OptionalDouble threshold) {
         if (!thresholds) {
             return new Finish(calibration, OptionalDouble.empty());
         }
-        Metric metric = MetricName.parse(recipe.text(settings, WrapperKind.THRESHOLD, "for"))
-                .bind(rows.classes(), rows.classCounts());
+        Metric metric = recipe.thresholdMetric(settings).bind(rows.classes(), rows.classCounts());
         return new Finish(
                 calibration,
                 OptionalDouble.of(BestThreshold.of(

@@ -14,6 +14,8 @@ import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
+import keenfold.core.metric.Costs;
+import keenfold.core.metric.Measure;
 import keenfold.core.metric.MetricName;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Needs;
@@ -31,9 +33,14 @@ import keenfold.core.prepare.Training;
  * @param kind the classifier
  * @param wrappers what it is wrapped in, in the order of {@link WrapperKind#all}
  * @param members the candidates whose predictions it is trained on, if its kind is
+ * @param costs of predictions, for a threshold that is found for the metric cost
  */
 public record Recipe(
-        Optional<List<StepUse>> prepare, ClassifierKind kind, List<WrapperKind> wrappers, List<Candidate> members) {
+        Optional<List<StepUse>> prepare,
+        ClassifierKind kind,
+        List<WrapperKind> wrappers,
+        List<Candidate> members,
+        Costs costs) {
     /** Copies the lists. */
     public Recipe {
         prepare = prepare.map(List::copyOf);
@@ -45,7 +52,12 @@ public record Recipe(
 
     /** Returns a recipe without members. */
     public Recipe(Optional<List<StepUse>> prepare, ClassifierKind kind, List<WrapperKind> wrappers) {
-        this(prepare, kind, wrappers, List.of());
+        this(prepare, kind, wrappers, List.of(), Costs.NONE);
+    }
+
+    /** Returns the metric that a threshold is found for. */
+    MetricName thresholdMetric(Settings all) {
+        return MetricName.parse(text(all, WrapperKind.THRESHOLD, "for")).withCosts(costs);
     }
 
     /** Returns a classifier that gets the steps that it needs. */
@@ -170,7 +182,10 @@ public record Recipe(
             Setting.checkAll(wrapper.name(), wrapper.settings(), all.of(wrapper.name()));
         }
         if (has(WrapperKind.THRESHOLD)) {
-            MetricName metric = MetricName.parse(text(all, WrapperKind.THRESHOLD, "for"));
+            MetricName metric = thresholdMetric(all);
+            Checks.that(
+                    metric.measure() != Measure.COST || !costs.none(),
+                    "threshold: for = cost: the plan says nothing of costs; add costs: {ACTUAL: {PREDICTED: cost}}");
             Checks.that(
                     metric.measure().byLabels(),
                     "threshold: for = %s: expected a metric of labels, such as f1 or balanced-accuracy",

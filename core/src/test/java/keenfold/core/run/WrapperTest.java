@@ -17,6 +17,7 @@ import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
+import keenfold.core.metric.Costs;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.MetricName;
 import keenfold.core.metric.Outcomes;
@@ -117,6 +118,40 @@ class WrapperTest {
         assertThat(best).isGreaterThan(metric.score(plain) + 0.01);
     }
 
+    /** A missed positive row costs nine times a false alarm, so that the threshold is the one of the least total cost. */
+    @Test
+    void theThresholdForCostCostsLeastOfAll() {
+        DataSet data = Trials.data("d", 3, 80, 1, 0);
+        String no = data.classes().labels().get(0);
+        String yes = data.classes().labels().get(1);
+        Metric metric = MetricName.parse("cost")
+                .withCosts(new Costs(Map.of(yes, Map.of(no, 9.0), no, Map.of(yes, 1.0))))
+                .bind(data.classes(), data.classCounts());
+        double[] p =
+                IntStream.range(0, 80).mapToDouble(i -> (i * 37 % 80) / 100.0).toArray();
+        double[] both = Arrays.stream(p)
+                .flatMap(v -> Arrays.stream(new double[] {1 - v, v}))
+                .toArray();
+        double[] ones = new double[80];
+        Arrays.fill(ones, 1);
+        int[] target =
+                IntStream.range(0, 80).map(i -> p[i] > 0.3 && i % 5 > 0 ? 1 : 0).toArray();
+        double found = keenfold.core.metric.BestThreshold.of(metric, both, target, ones, 1);
+        double least = Double.POSITIVE_INFINITY;
+        double own = 0;
+        for (int t = -1; t < 80; t++) {
+            double threshold = t < 0 ? found : p[t];
+            double cost = 0;
+            for (int i = 0; i < 80; i++) {
+                boolean called = p[i] >= threshold;
+                cost += target[i] == 1 ? (called ? 0 : 9) : called ? 1 : 0;
+            }
+            own = t < 0 ? cost : own;
+            least = Math.min(least, cost);
+        }
+        assertThat(own).isEqualTo(least);
+    }
+
     @Test
     void aThresholdChangesLabelsAndLeavesProbabilities() {
         DataSet data = Trials.data("d", 4, 300, 1.5, 0);
@@ -190,8 +225,8 @@ class WrapperTest {
     }
 
     private static Candidate council(String kind, Settings settings, Candidate... members) {
-        Recipe recipe =
-                new Recipe(Optional.empty(), ClassifierKinds.of(kind).orElseThrow(), List.of(), List.of(members));
+        Recipe recipe = new Recipe(
+                Optional.empty(), ClassifierKinds.of(kind).orElseThrow(), List.of(), List.of(members), Costs.NONE);
         return new Candidate(kind, kind, recipe, settings, Map.of(), Optional.empty(), Optional.empty());
     }
 

@@ -13,6 +13,8 @@ import keenfold.core.classify.ClassifierKinds;
 import keenfold.core.classify.WrapperKind;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Seed;
+import keenfold.core.metric.Costs;
+import keenfold.core.metric.Measure;
 import keenfold.core.metric.MetricName;
 import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.StepUse;
@@ -28,12 +30,15 @@ final class CandidateReader {
     private final PlanNode node;
     private final MetricName primary;
     private final Programs programs;
+    private final Costs costs;
 
     /**
      * @param primary the metric that tuning goes by unless it names another
+     * @param costs of predictions, for tuning and thresholds by the metric cost
      * @param programs where the user's programs are looked for, and whether they may be started
      */
-    CandidateReader(PlanNode node, MetricName primary, Programs programs) {
+    CandidateReader(PlanNode node, MetricName primary, Costs costs, Programs programs) {
+        this.costs = costs;
         this.node = node;
         this.primary = primary;
         this.programs = programs;
@@ -85,7 +90,7 @@ final class CandidateReader {
                 .orElse(OptionalInt.empty());
         return node.check(() -> spread(
                 name,
-                new Recipe(steps, kind, wrappers, members),
+                new Recipe(steps, kind, wrappers, members, costs),
                 settings.fixed(),
                 settings.varied(),
                 sample,
@@ -128,8 +133,16 @@ final class CandidateReader {
                         .map(n -> n.as(CandidateReader::by))
                         .orElse(Tuning.By.BEST_MEAN),
                 Optional.ofNullable(keys.get("metric"))
-                        .map(n -> n.as(MetricName::parse))
+                        .map(n -> n.as(this::metric))
                         .orElse(primary)));
+    }
+
+    private MetricName metric(String text) {
+        MetricName metric = MetricName.parse(text).withCosts(costs);
+        Checks.that(
+                metric.measure() != Measure.COST || !costs.none(),
+                "metric: cost: the plan says nothing of costs; add costs: {ACTUAL: {PREDICTED: cost}}");
+        return metric;
     }
 
     /** Reads a length of time: {@code 90s}, {@code 1.5m} or {@code 2h}. */

@@ -167,7 +167,8 @@ public final class PlanReader {
         List<MetricName> metrics =
                 metrics(division).stream().map(m -> m.withCosts(costs)).toList();
         MetricName primary = primary(metrics, costs);
-        List<Candidate> candidates = new CandidateReader(required(keys, root, "candidates"), primary, programs).read();
+        List<Candidate> candidates =
+                new CandidateReader(required(keys, root, "candidates"), primary, costs, programs).read();
         return new Plan(
                 key("note").map(PlanNode::text),
                 data,

@@ -216,6 +216,8 @@ class PlanTest {
                 "candidates: {a: {classifier: tree, pruning: {vary: {from: 0, to: 1, points: 900}}, leaf-rows: {vary: {from: 1, to: 900, points: 900}}}}|combinations of varied settings = 810000: at most 10000",
                 "candidates: {a: {classifier: tree, pruning: {choose: {from: 0, to: 1, points: 900}}, leaf-rows: {choose: {from: 1, to: 900, points: 900}}}}|combinations of chosen settings = 810000: at most 10000",
                 "candidates: {a: {classifier: forest, trees: 999999999}}|trees = 999999999: expected a whole number from 1 to 1000000",
+                "candidates: {a: {classifier: tree, threshold: {for: cost}}}|threshold: for = cost: the plan says nothing of costs",
+                "candidates: {a: {classifier: tree, depth: {choose: [1, 2]}, tuning: {metric: cost}}}|metric: cost: the plan says nothing of costs",
                 "splts: {folds: 5}|p.yaml, line 4, column 8, key \"splts\": unknown key \"splts\"; the nearest is \"splits\"",
                 "splits: {fold: 5}|key \"splits.fold\": unknown key \"fold\"; the nearest is \"folds\"",
                 "splits: {folds: five}|key \"splits.folds\": \"five\": expected a whole number",
