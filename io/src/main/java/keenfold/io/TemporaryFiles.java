@@ -30,6 +30,7 @@ import java.util.concurrent.CopyOnWriteArrayList;
  */
 public final class TemporaryFiles {
     private static final int NAME_BYTES = 8;
+    private static final int KEPT_CHARACTERS = 40;
     private static final int TRIES = 3;
     private static final Set<Path> OPEN = ConcurrentHashMap.newKeySet();
     private static final List<Runnable> FIRST = new CopyOnWriteArrayList<>();
@@ -75,7 +76,10 @@ public final class TemporaryFiles {
     public static String name(Path file) {
         byte[] chance = new byte[NAME_BYTES];
         new SecureRandom().nextBytes(chance);
-        return "." + file.getFileName() + "." + HexFormat.of().formatHex(chance) + ".part";
+        String known = String.valueOf(file.getFileName());
+        // A long name stays one that the system takes.
+        String start = known.length() > KEPT_CHARACTERS ? known.substring(0, KEPT_CHARACTERS) : known;
+        return "." + start + "." + HexFormat.of().formatHex(chance) + ".part";
     }
 
     private static Optional<PosixFileAttributes> attributes(Path file) throws IOException {

@@ -52,6 +52,13 @@ class WholeFileTest {
     }
 
     @Test
+    void aNameAsLongAsTheSystemTakesIsWritten() throws IOException {
+        String name = "a".repeat(245) + ".csv";
+        WholeFile.text(folder.resolve(name), "x");
+        assertThat(names()).containsExactly(name);
+    }
+
+    @Test
     void whoMayReadAFileStaysTheSame() throws IOException {
         assumeTrue(Files.getFileStore(folder).supportsFileAttributeView("posix"));
         Path file = Files.writeString(folder.resolve("secret.csv"), "old");

@@ -2,6 +2,7 @@ package keenfold.io.sqlite;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -56,6 +57,8 @@ class SqliteFileTest {
                 ":resource:x.db"
             })
     void aNameIsANameWhateverItHolds(String name) throws Exception {
+        // In the locale C, Java itself has no file of such a name.
+        assumeTrue(name.chars().allMatch(c -> c < 128) || "UTF-8".equals(System.getProperty("sun.jnu.encoding")));
         Path file = database(name, "CREATE TABLE t (x)", "INSERT INTO t VALUES (7)");
         try (var there = Files.list(folder)) {
             assertThat(there.map(f -> f.getFileName().toString())).containsExactly(name);
