@@ -252,6 +252,51 @@ class FaultIT {
         }
     }
 
+    /** SQLite takes a wrong page for the end of its journal, and says nothing: here it is said, with what is missing. */
+    @Test
+    void aBitThatTurnedInTheJournalOfAKilledRunIsSaid() throws Exception {
+        Process torn = started(program(), "run", "long.yaml", "-o", "bit.kfl");
+        awaitFits("bit.kfl", 20);
+        torn.destroyForcibly().waitFor();
+        Path journal = folder.resolve("bit.kfl-wal");
+        byte[] bytes = Files.readAllBytes(journal);
+        assertThat(program().run("scores", "bit.kfl").expect(0).said()).doesNotContain("damaged");
+        // In the page before the last one: at least one behind it is lost.
+        bytes[bytes.length - (24 + 4096) - 100] ^= 4;
+        Files.write(journal, bytes);
+        for (String[] command : new String[][] {
+            {"scores", "bit.kfl"}, {"export", "bit.kfl", "--what", "fits", "-o", "bit.csv"}, {"contrast", "bit.kfl"}
+        }) {
+            assertThat(program().run(command).expect(0).said())
+                    .as(command[0])
+                    .contains("bit.kfl-wal, the journal that an interrupted writer left, is damaged in the middle")
+                    .containsPattern("bit.kfl holds [0-9]+ of [0-9]+ fits of its plan");
+        }
+    }
+
+    @Test
+    void aLibraryThatCannotBeLoadedIsNoDamage() throws Exception {
+        try (SmallDisk disk = new SmallDisk("bare", "size=10m,noexec")) {
+            String java =
+                    Path.of(System.getProperty("java.home"), "bin", "java").toString();
+            Program bare = program()
+                    .with(java, List.of("-XX:+UseSerialGC", "-Djava.io.tmpdir=" + folder.resolve("bare")))
+                    .under("env", "XDG_CACHE_HOME=" + folder.resolve("bare"));
+            assertThat(bare.run("scores", "whole.kfl").expect(3).said())
+                    .contains("SQLite's native library: cannot be loaded", "XDG_CACHE_HOME=FOLDER")
+                    .doesNotContain("damaged");
+            // With another folder for temporary files it is loaded from there, and nothing stays.
+            Path temporary = Files.createDirectory(folder.resolve("spare"));
+            Program spare = program()
+                    .with(java, List.of("-XX:+UseSerialGC", "-Djava.io.tmpdir=" + temporary))
+                    .under("env", "XDG_CACHE_HOME=" + folder.resolve("bare"));
+            spare.run("scores", "whole.kfl").expect(0);
+            assertThat(temporary.toFile().list()).noneMatch(name -> name.startsWith("keenfold"));
+            disk.remount("ro");
+            spare.run("scores", "whole.kfl").expect(0);
+        }
+    }
+
     @Test
     void aReadOnlyFolderIsReadAndNamed() throws Exception {
         try (SmallDisk disk = new SmallDisk("fixed", "size=20m")) {
