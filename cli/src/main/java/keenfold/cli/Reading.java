@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.BiConsumer;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import keenfold.core.data.Checks;
@@ -128,7 +129,10 @@ final class Reading {
         Asked asked = required.and(
                 wished.stream().filter(m -> can(content, required, m, without)).toList());
         if (content.results().fits().isEmpty()) {
-            throw new InputException(ledger.toString(), "no fit is in the ledger yet; run its plan first");
+            throw new InputException(
+                    ledger.toString(),
+                    "no fit is in the ledger yet; run its plan first"
+                            + content.damage().stream().map(d -> "; " + d).collect(Collectors.joining()));
         }
         Evidence evidence = checked(() -> evidence(content.plan().evidence(), asked));
         Results results = results(content, chosen(content), asked.metrics());
