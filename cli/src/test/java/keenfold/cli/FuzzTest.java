@@ -19,7 +19,10 @@ class FuzzTest {
     /** Each file is named KIND-WHAT, KIND being one of {@link FuzzedFiles.Kind}. */
     private static final Path CORPUS = Path.of("src/test/resources/fuzz");
 
-    private static final int CASES = 300;
+    /** {@code -Dkeenfold.fuzz.cases=20000 -Dkeenfold.fuzz.seed=4} makes the run a long one. */
+    private static final int CASES = Integer.getInteger("keenfold.fuzz.cases", 300);
+
+    private static final long SEED = Long.getLong("keenfold.fuzz.seed", 20_261_129L);
 
     @TempDir
     private static Path folder;
@@ -36,7 +39,7 @@ class FuzzTest {
         List<String> wrong = new ArrayList<>();
         for (int i = 0; i < CASES; i++) {
             int number = i;
-            fuzzer.look(20_261_129, i).ifPresent(w -> wrong.add("case " + number + ": " + w));
+            fuzzer.look(SEED, i).ifPresent(w -> wrong.add("case " + number + ": " + w));
         }
         assertThat(wrong).isEmpty();
     }
