@@ -64,6 +64,11 @@ record ColumnWorth(List<String> columns, List<Importance.Drops> drops, List<Stri
 
     /** Says which candidates were left out, if any were. */
     List<String> notices() {
+        return leftOut(programs);
+    }
+
+    /** Says that candidates were left out because they start programs, if there are any. */
+    static List<String> leftOut(List<String> programs) {
         return programs.isEmpty()
                 ? List.of()
                 : List.of("left out, since training them would start programs: " + String.join(", ", programs));

@@ -15,6 +15,7 @@ import keenfold.io.InputException;
 import keenfold.io.Nearest;
 import keenfold.io.OutputFile;
 import keenfold.io.WholeFile;
+import keenfold.io.command.CommandKind;
 import keenfold.io.export.Flat;
 import keenfold.io.ledger.LedgerReader;
 import keenfold.view.chart.Drawing;
@@ -153,6 +154,14 @@ final class DrawCommand implements Callable<Integer> {
             throw new InputException(reading.ledger().toString(), String.valueOf(e.getMessage()), e);
         }
         deliver(made, look);
+        if (kind == FigureKind.COLUMNS) {
+            List<String> programs = read.inferences().get(0).panel().candidates().stream()
+                    .filter(c -> !CommandKind.startedBy(c).isEmpty())
+                    .map(Candidate::name)
+                    .filter(c -> candidates.isEmpty() || candidates.contains(c))
+                    .toList();
+            console.notices(ColumnWorth.leftOut(programs), common);
+        }
         reading.notices(console, common, read);
         console.notices(Cautions.ofScores(subject.inference().panel(), subject.metric()), common);
         if (read.inferences().size() > 1 && kind != FigureKind.RANKS) {

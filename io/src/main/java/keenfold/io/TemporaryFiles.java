@@ -77,9 +77,9 @@ public final class TemporaryFiles {
         byte[] chance = new byte[NAME_BYTES];
         new SecureRandom().nextBytes(chance);
         String known = String.valueOf(file.getFileName());
-        // A long name stays one that the system takes.
-        String start = known.length() > KEPT_CHARACTERS ? known.substring(0, KEPT_CHARACTERS) : known;
-        return "." + start + "." + HexFormat.of().formatHex(chance) + ".part";
+        // A long name stays one that the system takes; half a character would be none.
+        int[] start = known.codePoints().limit(KEPT_CHARACTERS).toArray();
+        return "." + new String(start, 0, start.length) + "." + HexFormat.of().formatHex(chance) + ".part";
     }
 
     private static Optional<PosixFileAttributes> attributes(Path file) throws IOException {
@@ -131,11 +131,6 @@ public final class TemporaryFiles {
     /** Notes a file that is made by something else and must not outlive the process. */
     public static void note(Path file) {
         OPEN.add(file);
-    }
-
-    /** What was temporary has become a result. */
-    public static void keep(Path file) {
-        OPEN.remove(file);
     }
 
     /** Removes a file, or a folder with all that is in it; what cannot be removed now is tried again at the end. */
