@@ -37,7 +37,7 @@ public class FoldsBench {
     private static final int COLUMNS = 30;
     private static final int[] NEIGHBOURS = {1, 3, 5, 9, 15, 25, 45};
 
-    private static final NaiveBayes BAYES = new NaiveBayes(1, false);
+    private static final NaiveBayes BAYES = new NaiveBayes(1, false, 1e-3);
     private static final Discriminant LINEAR = new Discriminant(1, 0);
     private static final Logistic LOGISTIC = new Logistic(1, 0);
 

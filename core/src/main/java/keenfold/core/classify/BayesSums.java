@@ -103,12 +103,12 @@ final class BayesSums implements Whole {
                 double shift = leftSum[c] / leftWeight[c];
                 mean[c] = center[c] + shift;
                 leftSquares[c] -= leftWeight[c] * shift * shift;
-                // Not so for what is no number either; a class without values in any row is left out as it would be.
+                // Not so for what is no number either; a class without values in any row has nothing to lose.
                 if (weight[c] > 0 && !(leftSquares[c] > LEAST_LEFT * squares[c])) {
                     return Optional.empty();
                 }
             }
-            return Optional.of(NaiveBayes.Normal.of(leftWeight, mean, leftSquares, true));
+            return Optional.of(classifier.normal(leftWeight, mean, leftSquares, true));
         }
     }
 

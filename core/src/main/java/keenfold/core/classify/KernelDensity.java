@@ -1,6 +1,8 @@
 package keenfold.core.classify;
 
+import java.util.Optional;
 import java.util.stream.IntStream;
+import keenfold.core.data.Checks;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.State;
 import keenfold.core.data.WeightedSort;
@@ -34,11 +36,14 @@ final class KernelDensity {
         this.width = width;
     }
 
-    /** The density of the values that rows of a class have. */
-    static KernelDensity of(Numbers column, Training training, int c, double least) {
+    /** The density of the values that rows of a class have; none, if they have no value. */
+    static Optional<KernelDensity> of(Numbers column, Training training, int c, double least) {
         int[] rows = IntStream.range(0, column.rows())
                 .filter(i -> training.target(i) == c && !column.missing(i))
                 .toArray();
+        if (rows.length == 0) {
+            return Optional.empty();
+        }
         double[] own = IntStream.of(rows).mapToDouble(column::get).toArray();
         int[] order = WeightedSort.order(own);
         double[] value = new double[rows.length];
@@ -59,7 +64,12 @@ final class KernelDensity {
         double quartiles = (quantile(value, weight, 0.75 * total) - quantile(value, weight, 0.25 * total)) / 1.34;
         double scale = quartiles > 0 ? Math.min(sd, quartiles) : sd;
         double width = Math.max(least, 0.9 * scale * StrictMath.pow(total, -0.2));
-        return new KernelDensity(value, weight, total, width);
+        return Optional.of(new KernelDensity(value, weight, total, width));
+    }
+
+    /** The normal density, as one kernel. */
+    static KernelDensity normal(double mean, double sd) {
+        return new KernelDensity(new double[] {mean}, new double[] {1}, 1, sd);
     }
 
     /** The first value at which the weight so far reaches a share. */
@@ -84,15 +94,13 @@ final class KernelDensity {
 
     static KernelDensity restored(State state) {
         double[] value = state.numbers("values");
+        Checks.that(value.length > 0, "kernels: a class without values; train the model again");
         return new KernelDensity(
                 value, state.numbers("weights", value.length), state.number("total"), state.number("width"));
     }
 
-    /** Returns ln f(x); 0, which says nothing, for a class without values. */
+    /** Returns ln f(x). */
     double log(double x) {
-        if (value.length == 0) {
-            return 0;
-        }
         int at = nearest(x);
         double least = squared(x, at);
         double sum = 0;
@@ -126,7 +134,7 @@ final class KernelDensity {
 
     /**
      * The equivalent number of kernels: the trace of the smoother with these kernels, Σ wᵢ·φ(0)/Σ_j w_j·φ((xᵢ − x_j)/h), from
-     * at most some 200 of the values, evenly spaced by rank; 0 for a class without values.
+     * at most some 200 of the values, evenly spaced by rank.
      */
     double kernels() {
         double trace = 0;
@@ -139,6 +147,6 @@ final class KernelDensity {
             trace += weight[i] * weight[i] / all;
             probed += weight[i];
         }
-        return value.length == 0 ? 0 : trace / probed * total;
+        return trace / probed * total;
     }
 }

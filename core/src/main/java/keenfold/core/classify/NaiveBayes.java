@@ -23,11 +23,15 @@ import keenfold.core.prepare.Training;
  * Naive Bayes: class shares times, column by column, a normal density or a level's share within the class.
  *
  * <p>Definition: ln p(c|x) = ln π_c + Σ_j ln f_jc(x_j) + const. Numbers: normal with the class's weighted mean and
- * variance Σw(x − m)²/Σw, plus 1e-9 of the column's own variance, so that a class that never varies has no infinite
- * density; a column that does not vary at all is left out. With {@code kernel}, each number column has in each class a kernel
- * density instead, {@link KernelDensity}. Categories: (n_cl + a)/(n_c + a·L) with pseudo-count a over
- * the L levels seen in the training rows. A missing value, a level not seen in training, or a column without values in a
- * class, says nothing and is left out of the sum.
+ * variance Σw(x − m)²/Σw, but at least a share v of the column's own variance, so that no class whose few values lie close
+ * together decides by one column alone; a column that does not vary at all is left out. With {@code kernel}, each number
+ * column has in each class a kernel density instead, {@link KernelDensity}, whose squared width has the same least value.
+ * Categories: (n_cl + a)/(n_c + a·L) with pseudo-count a over the L levels seen in the training rows. A missing value, or a
+ * level not seen in training, says nothing and is left out of the sum.
+ *
+ * <p>In a class without values of a column, the column is taken to be as in all classes together: a normal density of the
+ * column's own mean and variance, and even shares 1/L of levels. Leaving the column out for that class alone would give it
+ * 0 where every other class is given the logarithm of a share.
  *
  * <p>Over the folds of a data set, each class's sums of a column about its own mean are taken once, and those of the rows
  * held out are taken away; where that would leave less than a thousandth of a sum of squares, the rest is summed anew.
@@ -38,13 +42,17 @@ import keenfold.core.prepare.Training;
  *
  * @param pseudoCount a, at least 0
  * @param kernel whether numbers have kernel densities, and not normal ones
+ * @param leastVariance v, above 0 and at most 1
  */
-record NaiveBayes(double pseudoCount, boolean kernel) implements AcrossFolds {
-    private static final double LEAST_VARIANCE = 1e-9;
+record NaiveBayes(double pseudoCount, boolean kernel, double leastVariance) implements AcrossFolds {
     private static final double LOG_TWO_PI = StrictMath.log(2 * Math.PI);
 
     NaiveBayes {
         Checks.atLeast("pseudo-count", pseudoCount, 0);
+        Checks.that(
+                leastVariance > 0 && leastVariance <= 1,
+                "least-variance is %s; it is above 0 and at most 1",
+                leastVariance);
     }
 
     @Override
@@ -89,7 +97,7 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements AcrossFolds {
         Map<String, Function<State, Likelihood>> makers = new LinkedHashMap<>();
         makers.put(
                 "normal",
-                s -> new Normal(s.numbers("mean", classes), s.numbers("variance", classes), s.truth("varies")));
+                s -> Normal.restored(s.numbers("mean", classes), s.numbers("variance", classes), s.truth("varies")));
         makers.put("kernels", s -> {
             KernelDensity[] densities =
                     s.parts("densities").stream().map(KernelDensity::restored).toArray(KernelDensity[]::new);
@@ -116,7 +124,7 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements AcrossFolds {
                         .toList());
     }
 
-    private static Likelihood normal(Numbers column, Training training) {
+    private Likelihood normal(Numbers column, Training training) {
         int classes = training.classes();
         double[] weight = new double[classes];
         double[] mean = new double[classes];
@@ -143,15 +151,48 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements AcrossFolds {
                 squares[c] += training.weight(i) * off * off;
             }
         }
-        return Normal.of(weight, mean, squares, least < most);
+        return normal(weight, mean, squares, least < most);
     }
 
-    private static Likelihood kernels(Numbers column, Training training) {
+    /**
+     * A normal density in each class.
+     *
+     * @param weight of the values of each class
+     * @param mean of each class, anything where it has no weight
+     * @param squares sum of squares of each class about its mean
+     * @param varies whether the values differ at all: rounding alone must not tell classes apart
+     */
+    Likelihood normal(double[] weight, double[] mean, double[] squares, boolean varies) {
+        double total = 0;
+        double grand = 0;
+        for (int c = 0; c < weight.length; c++) {
+            total += weight[c];
+            grand += weight[c] > 0 ? weight[c] * mean[c] : 0;
+        }
+        grand /= total;
+        double all = 0;
+        for (int c = 0; c < weight.length; c++) {
+            double off = mean[c] - grand;
+            all += weight[c] > 0 ? squares[c] + weight[c] * off * off : 0;
+        }
+        all /= total;
+        double[] center = new double[mean.length];
+        double[] variance = new double[mean.length];
+        for (int c = 0; c < mean.length; c++) {
+            boolean seen = weight[c] > 0;
+            center[c] = seen ? mean[c] : grand;
+            variance[c] = seen ? Math.max(squares[c] / weight[c], leastVariance * all) : all;
+        }
+        return new Normal(center, variance, varies);
+    }
+
+    private Likelihood kernels(Numbers column, Training training) {
         Moments whole = Moments.of(column, training);
-        double least = Math.sqrt(LEAST_VARIANCE) * whole.sd();
+        double least = Math.sqrt(leastVariance) * whole.sd();
         KernelDensity[] densities = new KernelDensity[training.classes()];
         for (int c = 0; c < densities.length; c++) {
-            densities[c] = KernelDensity.of(column, training, c, least);
+            densities[c] = KernelDensity.of(column, training, c, least)
+                    .orElseGet(() -> KernelDensity.normal(whole.mean(), whole.sd()));
         }
         return new Kernels(densities, whole.varies());
     }
@@ -187,7 +228,7 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements AcrossFolds {
                 logs[level] = new double[classes];
                 for (int c = 0; c < classes; c++) {
                     double share = (weight[level][c] + pseudoCount) / (total[c] + pseudoCount * seen);
-                    logs[level][c] = total[c] > 0 ? StrictMath.log(share) : 0;
+                    logs[level][c] = StrictMath.log(total[c] > 0 ? share : 1.0 / seen);
                 }
             } else {
                 logs[level] = new double[0];
@@ -196,41 +237,20 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements AcrossFolds {
         return new Levels(logs, Math.max(0, seen - 1));
     }
 
-    static final class Normal implements Likelihood {
+    private static final class Normal implements Likelihood {
         private final double[] mean;
         private final double[] variance;
         private final double[] constant;
         private final boolean varies;
 
-        /**
-         * A normal density in each class.
-         *
-         * @param weight of the values of each class
-         * @param mean of each class, anything where it has no weight
-         * @param squares sum of squares of each class about its mean
-         * @param varies whether the values differ at all: rounding alone must not tell classes apart
-         */
-        static Normal of(double[] weight, double[] mean, double[] squares, boolean varies) {
-            double total = 0;
-            double grand = 0;
-            for (int c = 0; c < weight.length; c++) {
-                total += weight[c];
-                grand += weight[c] > 0 ? weight[c] * mean[c] : 0;
-            }
-            grand /= total;
-            double all = 0;
-            for (int c = 0; c < weight.length; c++) {
-                double off = mean[c] - grand;
-                all += weight[c] > 0 ? squares[c] + weight[c] * off * off : 0;
-            }
-            double[] variance = new double[mean.length];
-            for (int c = 0; c < mean.length; c++) {
-                variance[c] = squares[c] / weight[c] + LEAST_VARIANCE * all / total;
+        static Normal restored(double[] mean, double[] variance, boolean varies) {
+            for (double v : variance) {
+                Checks.that(!varies || v > 0, "normal: a variance of %s; train the model again", v);
             }
             return new Normal(mean, variance, varies);
         }
 
-        private Normal(double[] mean, double[] variance, boolean varies) {
+        Normal(double[] mean, double[] variance, boolean varies) {
             this.mean = mean;
             this.variance = variance;
             this.constant = new double[mean.length];
@@ -247,11 +267,8 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements AcrossFolds {
                 return;
             }
             for (int c = 0; c < scores.length; c++) {
-                // A class whose rows all lack the column has NaN here and says nothing.
-                if (variance[c] > 0) {
-                    double off = x - mean[c];
-                    scores[c] += constant[c] - off * off / (2 * variance[c]);
-                }
+                double off = x - mean[c];
+                scores[c] += constant[c] - off * off / (2 * variance[c]);
             }
         }
 
@@ -294,7 +311,6 @@ record NaiveBayes(double pseudoCount, boolean kernel) implements AcrossFolds {
             return varies
                     ? Arrays.stream(densities)
                             .mapToDouble(KernelDensity::kernels)
-                            .filter(k -> k > 0)
                             .average()
                             .orElse(0)
                     : 0;

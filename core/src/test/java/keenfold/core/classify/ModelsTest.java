@@ -66,7 +66,7 @@ class ModelsTest {
                         Numbers.owning("x", new double[] {2, Double.NaN}),
                         Categories.ofCodes("hue", List.of("amber", "gold", "pale", "\uDBFF\uDFFF"), new int[] {3, 3})));
         for (Classifier classifier : List.of(
-                new NaiveBayes(1, false), new NaiveBayes(0, true), new Nearest(3, Nearest.Distance.MIXED, false))) {
+                new NaiveBayes(1, false, 1e-3), new NaiveBayes(0, true, 1e-3), new Nearest(3, Nearest.Distance.MIXED, false))) {
             Model model = classifier.fit(training, Samples.chance());
             Model again = Models.restored(model.state().orElseThrow(), 2);
             assertThat(again.probabilities(table)).containsExactly(model.probabilities(table));
@@ -143,7 +143,7 @@ class ModelsTest {
         refused(with(logistic, "present", new double[] {1, 0, 2}), 3, "expected rising numbers");
         refused(with(logistic, "present", new double[] {0, 1, 7}), 3, "whole numbers from 0 to 2");
         refused(with(logistic, "classes", 1.0), 3, "whole number from 2");
-        refused(state(new NaiveBayes(1, false)), 4, "naive-bayes of 3 columns, where there are 4");
+        refused(state(new NaiveBayes(1, false, 1e-3)), 4, "naive-bayes of 3 columns, where there are 4");
         refused(state(new Nearest(4, Nearest.Distance.EUCLIDEAN, false)), 1, "nearest of 3 columns");
         refused(state(new Discriminant(1, 0)), 1, "whole numbers from 0 to 0");
         State tree = state(new Tree(Tree.Impurity.GINI, 4, 2, 0.001, 256));

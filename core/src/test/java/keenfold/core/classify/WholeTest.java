@@ -49,6 +49,21 @@ class WholeTest {
         return Training.of(new Table(rows, columns), plain.targets(), plain.weights(), 3);
     }
 
+    /** The same, but the last class has no value of the first number, nor of the category. */
+    private static Training withoutValuesInAClass(int rows) {
+        Training all = uneven(rows);
+        double[] x = new double[rows];
+        String[] level = new String[rows];
+        for (int i = 0; i < rows; i++) {
+            int row = i;
+            boolean last = all.target(i) == 2;
+            x[i] = last ? Double.NaN : all.table().columns().get(0).match(n -> n.get(row), c -> Double.NaN);
+            level[i] = last ? null : "l" + i % 3;
+        }
+        Table table = new Table(rows, List.of(Numbers.of("x", x), all.table().columns().get(1), Categories.of("c", level)));
+        return Training.of(table, all.targets(), all.weights(), 3);
+    }
+
     private static Training scaled(Training training) {
         double[][] x = Training.columns(training.table());
         for (double[] column : x) {
@@ -63,7 +78,8 @@ class WholeTest {
         Training two = Samples.normal(1, 200, 6, 2);
         Training four = Samples.normal(2, 240, 5, 4);
         return Stream.of(
-                new Case("bayes", new NaiveBayes(1, false), uneven(150), 1e-9),
+                new Case("bayes", new NaiveBayes(1, false, 1e-3), uneven(150), 1e-9),
+                new Case("bayes without values", new NaiveBayes(1, false, 1e-3), withoutValuesInAClass(150), 1e-9),
                 new Case("linear", new Discriminant(1, 0), scaled(two), 1e-8),
                 new Case("quadratic", new Discriminant(0, 0), scaled(four), 1e-8),
                 new Case("between", new Discriminant(0.4, 0.3), four, 1e-8),
@@ -108,7 +124,7 @@ class WholeTest {
     @ParameterizedTest
     @CsvSource({"1e300", "1e150", "1e7", "-1e20"})
     void aDifferenceThatWouldLoseItsDigitsIsNotTaken(double value) {
-        for (AcrossFolds classifier : List.of(new NaiveBayes(1, false), new Discriminant(1, 0))) {
+        for (AcrossFolds classifier : List.of(new NaiveBayes(1, false, 1e-3), new Discriminant(1, 0))) {
             Training sane = Samples.normal(3, 120, 4, 2);
             double[][] x = Training.columns(sane.table());
             x[2][30] = value;
@@ -148,7 +164,7 @@ class WholeTest {
         Training all = Samples.training(
                 new double[][] {{1, 2, 3, 4, 5, 6, 7}, {2, 1, 2, 1, 3, 1, 2}}, new int[] {2, 0, 1, 0, 1, 0, 1}, 3);
         int[] held = {0};
-        for (AcrossFolds classifier : List.of(new Logistic(1, 0), new Discriminant(1, 0), new NaiveBayes(1, false))) {
+        for (AcrossFolds classifier : List.of(new Logistic(1, 0), new Discriminant(1, 0), new NaiveBayes(1, false, 1e-3))) {
             Whole whole = classifier.whole(all).orElseThrow();
             assertThat(shortened(whole, all, held)).isEmpty();
         }
@@ -234,7 +250,7 @@ class WholeTest {
         double[] tenth = new double[7];
         Arrays.fill(tenth, 0.1);
         Training all = Samples.training(new double[][] {tenth}, new int[] {0, 0, 0, 0, 1, 1, 1}, 2);
-        assertThat(new NaiveBayes(1, false).fit(all, Samples.chance()).probabilities(all.table())[0])
+        assertThat(new NaiveBayes(1, false, 1e-3).fit(all, Samples.chance()).probabilities(all.table())[0])
                 .isCloseTo(4.0 / 7, within(1e-15));
     }
 }

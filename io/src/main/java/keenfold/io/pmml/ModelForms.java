@@ -26,7 +26,6 @@ import keenfold.core.data.State;
  * reason.
  */
 final class ModelForms {
-    private static final double ONE = 1e-9;
 
     private final Fields fields;
     private final List<String> labels;
@@ -329,14 +328,6 @@ final class ModelForms {
     private Consumer<Xml> normal(State density, Field column, int[] present) {
         double[] mean = density.numbers("mean", labels.size());
         double[] variance = density.numbers("variance", labels.size());
-        for (int c : present) {
-            Checks.that(
-                    variance[c] > 0,
-                    "naive-bayes: class \"%s\" has no value of \"%s\"; PMML has no form for a column that says nothing"
-                            + " of one class",
-                    labels.get(c),
-                    column.column());
-        }
         return xml -> {
             xml.open("BayesInput", "fieldName", column.name()).open("TargetValueStats");
             for (int c : present) {
@@ -357,24 +348,15 @@ final class ModelForms {
             return;
         }
         for (int c : present) {
-            double sum = 0;
             for (int level : seen) {
-                double share = StrictMath.exp(logs[level][c]);
                 Checks.that(
-                        share > 0,
+                        StrictMath.exp(logs[level][c]) > 0,
                         "naive-bayes: class \"%s\" has no \"%s\" in \"%s\", and without pseudo-counts that rules it out;"
                                 + " PMML has no form for a row that every class is ruled out for",
                         labels.get(c),
                         column.levels().get(level),
                         column.column());
-                sum += share;
             }
-            Checks.that(
-                    Math.abs(sum - 1) < ONE,
-                    "naive-bayes: class \"%s\" has no value of \"%s\"; PMML has no form for a column that says nothing"
-                            + " of one class",
-                    labels.get(c),
-                    column.column());
         }
         // A level that had no training row says nothing, as a missing value does.
         String known = fields.category("known(" + column.column() + ")", new Expression(Set.of(column.name()), xml -> {
