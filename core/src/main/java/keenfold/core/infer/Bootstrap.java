@@ -337,8 +337,17 @@ final class Bootstrap {
 
     /** One standard normal number per draw, from which every pivot takes its χ². */
     double[] normals() {
+        return normals("pivot");
+    }
+
+    /** A second one per draw, for differences that no draw moves. */
+    double[] otherNormals() {
+        return normals("unmoved");
+    }
+
+    private double[] normals(String use) {
         double[] z = new double[draws];
-        Seed pivot = seed.with("pivot");
+        Seed pivot = seed.with(use);
         for (int b = 0; b < draws; b++) {
             z[b] = Special.normalQuantile(pivot.with(b).chance().uniform());
         }

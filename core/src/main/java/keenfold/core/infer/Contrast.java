@@ -34,6 +34,9 @@ public record Contrast(
     /** The note of a pair that predicts the same throughout. */
     public static final String IDENTICAL = "identical predictions";
 
+    /** The note of a pair whose difference no draw moves. */
+    public static final String NO_SPREAD = "no spread was seen";
+
     /** Returns the same contrast seen from the other candidate. */
     public Contrast flipped() {
         return new Contrast(

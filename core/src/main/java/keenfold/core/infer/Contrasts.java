@@ -202,7 +202,7 @@ final class Contrasts {
     /** The note of a pair that cannot be tested. */
     static String note(Tester.Pairing pairing, boolean spread) {
         if (!spread) {
-            return "no spread was seen";
+            return Contrast.NO_SPREAD;
         }
         return pairing.near()
                 ? String.format(Locale.ROOT, "predictions differ on %d rows only", pairing.differing())

@@ -35,6 +35,8 @@ public record MeanScore(
         BOOTSTRAP("bootstrap"),
         /** Clopper and Pearson's, on the rows: fewer than 5 errors or successes, or no spread. */
         CLOPPER_PEARSON("clopper-pearson"),
+        /** One-sided, of a rank metric at an end of its range: what one row of the smallest class could have changed. */
+        LIMIT("limit"),
         /** Student's t on the fold scores, their variance widened: of adopted scores. */
         FOLDS("fold-scores"),
         /** None: no spread was seen, or there is no comparison. */

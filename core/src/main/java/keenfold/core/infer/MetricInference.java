@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.data.Checks;
 import keenfold.core.metric.Metric;
+import keenfold.core.metric.MetricKind;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.run.Fit;
 import keenfold.core.run.Parallel;
@@ -90,7 +91,7 @@ public final class MetricInference {
             this.compared = defined;
             this.keptDraws = new int[0];
             this.draws = new double[defined.size()][0];
-            this.roots = new Pivot.Roots(new double[0]);
+            this.roots = new Pivot.Roots(new double[0], new double[0]);
             this.withinClasses = false;
             this.variances = new VarianceModel(panel, metric, units, List.of());
             return;
@@ -115,14 +116,17 @@ public final class MetricInference {
         this.keptDraws = keptDraws(drawn, kept);
         this.draws = new double[kept.length][keptDraws.length];
         double[] normals = bootstrap.normals();
+        double[] otherNormals = bootstrap.otherNormals();
         double[] z = new double[keptDraws.length];
+        double[] others = new double[keptDraws.length];
         for (int b = 0; b < keptDraws.length; b++) {
             z[b] = normals[keptDraws[b]];
+            others[b] = otherNormals[keptDraws[b]];
             for (int c = 0; c < kept.length; c++) {
                 draws[c][b] = drawn.get(kept[c], keptDraws[b]);
             }
         }
-        this.roots = new Pivot.Roots(z);
+        this.roots = new Pivot.Roots(z, others);
         this.variances = new VarianceModel(panel, metric, units, compared);
         if (!compared.isEmpty()) {
             notices.addAll(ofForm());
@@ -295,6 +299,9 @@ public final class MetricInference {
             double reach = Pivot.of(draws[at], variance, roots).quantile(evidence.level()) * variance.standardError();
             ends = new double[] {Math.max(metric.least(), mean - reach), Math.min(metric.most(), mean + reach)};
             interval = MeanScore.Interval.BOOTSTRAP;
+        } else if (madeOfShares() && (mean == metric.most() || mean == metric.least())) {
+            ends = atLimit(mean == metric.most());
+            interval = MeanScore.Interval.LIMIT;
         }
         return new MeanScore(
                 candidate, mean, sd, min, max, undefined, Optional.of(variance), ends[0], ends[1], interval, train);
@@ -400,6 +407,25 @@ public final class MetricInference {
             trials = units.count();
         }
         return Optional.of(new Metric.Share(successes, trials));
+    }
+
+    /** Whether the mean is a rank metric, or made of shares of classes, such as recall: 0 to 1 without chance taken away. */
+    private boolean madeOfShares() {
+        return metric.kind() == MetricKind.RANK
+                || metric.kind() == MetricKind.COUNTS && metric.least() == 0 && metric.most() == 1;
+    }
+
+    /**
+     * The interval of a rank metric at an end of its range. With s rows (groups) of the smallest class, none of which was
+     * out of order, a chance of u or less that one is in order has at most probability u^s of showing that: the bound is
+     * (1 − level)^(1/s), as a share of the range.
+     */
+    private double[] atLimit(boolean top) {
+        double range = metric.most() - metric.least();
+        double bound = StrictMath.pow(1 - evidence.level(), 1.0 / variances.smallestClass());
+        return top
+                ? new double[] {metric.least() + range * bound, metric.most()}
+                : new double[] {metric.least(), metric.most() - range * bound};
     }
 
     /** Clopper and Pearson (1934), Biometrika 26(4), carried over to a mean count. */

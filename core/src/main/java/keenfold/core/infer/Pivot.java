@@ -25,10 +25,16 @@ final class Pivot {
     /** Chi-square roots by degrees of freedom, made once and shared. */
     static final class Roots {
         private final double[] normals;
+        private final double[] others;
         private final Map<Double, double[]> made = new ConcurrentHashMap<>();
 
-        Roots(double[] normals) {
+        /**
+         * @param normals per draw the standard normal number that gives its χ²
+         * @param others per draw a second one, for a difference that the draws themselves do not move
+         */
+        Roots(double[] normals, double[] others) {
             this.normals = normals.clone();
+            this.others = others.clone();
         }
 
         double[] of(double nu) {
@@ -47,6 +53,16 @@ final class Pivot {
         double[] size = new double[draws.length];
         for (int b = 0; b < size.length; b++) {
             size[b] = Math.abs(draws[b] - mean) / (sd * root[b]);
+        }
+        return new Pivot(size);
+    }
+
+    /** Returns the pivot of a difference that no draw moves: a normal number over the root, Student's t with ν. */
+    static Pivot ofUnmoved(Variance variance, Roots roots) {
+        double[] root = roots.of(variance.freedom());
+        double[] size = new double[root.length];
+        for (int b = 0; b < size.length; b++) {
+            size[b] = Math.abs(roots.others[b]) / root[b];
         }
         return new Pivot(size);
     }

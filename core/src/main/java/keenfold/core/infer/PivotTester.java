@@ -14,22 +14,28 @@ final class PivotTester implements Tester {
     public Finding find(int a, int b, Pairing pairing) {
         double[] draws = inference.differences(a, b);
         Variance variance = inference.variances().ofDifference(a, b, draws);
+        double difference = pairing.difference();
         boolean spread = variance.raw() > 0 && variance.total() > 0;
-        String note = Contrasts.note(pairing, spread);
         if (!spread) {
-            return new Finding(
-                    a, b, pairing.difference(), variance, Double.NaN, Finding.Bounds.none(), Optional.empty(), note);
+            variance = inference.variances().ofUnmoved(difference);
         }
-        Pivot pivot = Pivot.of(draws, variance, inference.roots());
+        String note = Contrasts.note(pairing, spread);
+        if (!(variance.total() > 0 && variance.freedom() > 0)) {
+            return new Finding(
+                    a, b, difference, variance, Double.NaN, Finding.Bounds.none(), Optional.empty(), note);
+        }
+        Pivot pivot = spread
+                ? Pivot.of(draws, variance, inference.roots())
+                : Pivot.ofUnmoved(variance, inference.roots());
         double se = variance.standardError();
-        double p = pairing.near() ? Double.NaN : pivot.p(Math.abs(pairing.difference()) / se);
+        double p = pairing.near() ? Double.NaN : pivot.p(Math.abs(difference) / se);
         return new Finding(
                 a,
                 b,
-                pairing.difference(),
+                difference,
                 variance,
                 p,
-                Finding.Bounds.around(pairing.difference(), level -> pivot.quantile(level) * se),
+                Finding.Bounds.around(difference, level -> pivot.quantile(level) * se),
                 Optional.of(pivot),
                 note);
     }

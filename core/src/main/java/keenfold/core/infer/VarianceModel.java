@@ -135,6 +135,31 @@ final class VarianceModel {
         return form;
     }
 
+    /** Tested rows (groups) of the class that has fewest, s. */
+    int smallestClass() {
+        boolean[][] seen = new boolean[classCounts.length][units.count()];
+        int[] counts = new int[classCounts.length];
+        for (int row = 0; row < units.rows(); row++) {
+            int unit = units.of(row);
+            int c = panel.task().data().target(row);
+            if (unit >= 0 && !seen[c][unit]) {
+                seen[c][unit] = true;
+                counts[c]++;
+            }
+        }
+        return Arrays.stream(counts).filter(n -> n > 0).min().orElse(0);
+    }
+
+    /**
+     * The variance of a difference δ that neither draws nor repeats move, as of a perfect candidate and a guess: what it
+     * would be if one row (group) of the smallest class had gone the other way, 4δ²/s² with ν = s − 1.
+     */
+    Variance ofUnmoved(double difference) {
+        double s = smallestClass();
+        double total = 4 * difference * difference / (s * s);
+        return new Variance(total, 0, 0, s - 1, Double.NaN, Double.NaN);
+    }
+
     /** The variance of the tested cases alone, whatever the splits. */
     Variance casesOf(double[] draws) {
         double m = units.count();

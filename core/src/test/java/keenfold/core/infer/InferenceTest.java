@@ -6,7 +6,9 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.data.DataSet;
@@ -20,6 +22,7 @@ import keenfold.core.run.Trials;
 import keenfold.core.split.KFold;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class InferenceTest {
@@ -226,8 +229,44 @@ class InferenceTest {
         assertThat(accuracy.high()).isEqualTo(1);
         assertThat(accuracy.low()).isCloseTo(Math.pow(0.025, 1.0 / 60), within(1e-9));
         MeanScore auc = inference(perfect, FEW, 1).metric("auc").means().get(0);
-        assertThat(auc.interval()).isEqualTo(MeanScore.Interval.NONE);
-        assertThat(auc.low()).isNaN();
+        // Some 40 % of 60 rows are of the smaller class: had one been out of order in truth more often than 1 − 0.05^(1/s),
+        // seeing none would have had less than a chance of 5 %.
+        int rare = Arrays.stream(perfect.tasks().get(0).data().classCounts()).min().orElseThrow();
+        assertThat(auc.interval()).isEqualTo(MeanScore.Interval.LIMIT);
+        assertThat(auc.low()).isCloseTo(Math.pow(0.05, 1.0 / rare), within(1e-12));
+        assertThat(auc.high()).isEqualTo(1);
+        MeanScore guess = inference(perfect, FEW, 1).metric("auc").means().get(1);
+        assertThat(guess.mean()).isEqualTo(0.5);
+        assertThat(guess.interval()).isEqualTo(MeanScore.Interval.NONE);
+    }
+
+    /** No draw moves the difference of a perfect candidate and a guess: t = s/2, s rows of the smaller class. */
+    @ParameterizedTest
+    @CsvSource({"60, 0", "14, 0", "80, 10"})
+    void aPerfectCandidateIsTestedByTheSmallestClass(int rows, int groups) {
+        Results perfect = Trials.results(new Comparison(
+                List.of(Trials.task(Trials.data("d", 11, rows, 40, groups), new KFold(2, 3, true), "auc")),
+                List.of(Trials.candidate("logit", "logistic"), Trials.candidate("guess", "majority")),
+                1));
+        MetricInference auc = inference(perfect, Evidence.DEFAULT.withDraws(4000), 1).metric("auc");
+        DataSet data = perfect.tasks().get(0).data();
+        Set<List<Integer>> units = new HashSet<>();
+        int[] counts = new int[2];
+        for (int i = 0; i < rows; i++) {
+            int row = i;
+            int unit = data.groups().map(g -> g.code(row)).orElse(i);
+            counts[data.target(i)] += units.add(List.of(data.target(i), unit)) ? 1 : 0;
+        }
+        double s = Math.min(counts[0], counts[1]);
+        Contrast c = auc.contrasts().get(0);
+        assertThat(c.difference()).isEqualTo(0.5);
+        assertThat(c.standardError()).isCloseTo(1 / s, within(1e-12));
+        assertThat(c.variance().freedom()).isEqualTo(s - 1);
+        double p = StudentT.twoSided(s / 2, s - 1);
+        assertThat(c.p()).isCloseTo(p, within(4 * Math.sqrt(p * (1 - p) / 4000) + 1.0 / 4001));
+        assertThat(c.call()).isEqualTo(p < 0.05 ? Call.BETTER : Call.UNDECIDED);
+        assertThat(c.low() > 0).isEqualTo(c.p() < 0.05);
+        assertThat(c.note()).isEqualTo(Contrast.NO_SPREAD);
     }
 
     @ParameterizedTest

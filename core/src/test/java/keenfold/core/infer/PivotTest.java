@@ -19,7 +19,7 @@ class PivotTest {
                 .toArray();
         double[] z = IntStream.range(0, draws).mapToDouble(i -> chance.normal()).toArray();
         double raw = VarianceModel.sampleVariance(normal);
-        Pivot pivot = Pivot.of(normal, new Variance(raw, raw, raw, 8, 0, 0), new Pivot.Roots(z));
+        Pivot pivot = Pivot.of(normal, new Variance(raw, raw, raw, 8, 0, 0), new Pivot.Roots(z, z));
         assertThat(pivot.quantile(0.95)).isCloseTo(2.306, within(0.04));
         assertThat(pivot.quantile(0.8)).isCloseTo(1.397, within(0.02));
         assertThat(pivot.p(2.306)).isCloseTo(0.05, within(0.004));

@@ -242,13 +242,25 @@ public final class Cautions {
             double p = c.pAdjusted();
             double error = Math.sqrt(p * (1 - p) / metric.draws());
             if (c.call() != Call.NONE && Math.abs(p - (1 - level)) <= 2 * error) {
-                close.add(panel.candidates().get(c.candidate()).name() + " and "
-                        + panel.candidates().get(c.against()).name());
+                close.add(names(panel, c));
             }
         }
-        return close.isEmpty()
-                ? List.of()
-                : List.of(String.format(
+        List<String> cautions = new ArrayList<>();
+        List<String> unmoved = metric.contrasts().stream()
+                .filter(c -> c.note().equals(Contrast.NO_SPREAD) && c.standardError() > 0 && metric.method() == Method.PIVOT)
+                .map(c -> names(panel, c))
+                .toList();
+        if (!unmoved.isEmpty()) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: the difference of %s is the same in every draw, so that no spread was seen; its standard error is"
+                            + " what one %s of the smallest class would have changed",
+                    panel.task().data().name(),
+                    some(unmoved),
+                    panel.task().data().groups().isPresent() ? "group" : "row"));
+        }
+        if (!close.isEmpty()) {
+            cautions.add(String.format(
                         Locale.ROOT,
                         "%s: p adjusted of %s is within its Monte Carlo error of %s; ask for more draws, such as --draws"
                                 + " %d, before relying on the call",
@@ -256,6 +268,13 @@ public final class Cautions {
                         some(close),
                         Figures.shortest(1 - level),
                         10 * metric.draws()));
+        }
+        return cautions;
+    }
+
+    private static String names(Panel panel, Contrast c) {
+        return panel.candidates().get(c.candidate()).name() + " and "
+                + panel.candidates().get(c.against()).name();
     }
 
     /** Returns what a method of testing leaves out, of other methods than the preset one. */

@@ -104,6 +104,8 @@ public final class ScoresView {
             remarks.add("no interval");
         } else if (m.interval() == MeanScore.Interval.CLOPPER_PEARSON) {
             remarks.add("Clopper-Pearson");
+        } else if (m.interval() == MeanScore.Interval.LIMIT) {
+            remarks.add("one-sided, no spread was seen");
         }
         return String.join(", ", remarks);
     }
