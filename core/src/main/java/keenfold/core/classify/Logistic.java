@@ -46,6 +46,8 @@ record Logistic(double strength, double mix) implements AcrossFolds {
     private static final int MOST_STEPS = 100;
     private static final int MOST_HALVINGS = 40;
     static final double TOLERANCE = 1e-9;
+    static final String SEPARATED = "the classes can be separated without error in the training rows, so that without a"
+            + " penalty the coefficients grow without end; set strength above 0";
 
     Logistic {
         Checks.atLeast("strength", strength, 0);
@@ -172,7 +174,7 @@ record Logistic(double strength, double mix) implements AcrossFolds {
             for (int i = 0; i < n; i++) {
                 curvature[i] = w[i] * prob[i] * (1 - prob[i]);
             }
-            double[] move = Spd.factor(hessian(x, curvature, strength), p).solve(gradient);
+            double[] move = factored(x, w, curvature).solve(gradient);
             double share = 1;
             double[] next = moved(beta, move, share);
             double lower = binaryObjective(x, y, w, next, prob);
@@ -188,8 +190,20 @@ record Logistic(double strength, double mix) implements AcrossFolds {
                 return new Linear(training.classes(), present, new double[][] {beta}, binarySize(x, w, prob));
             }
         }
-        throw new FitFailure("logistic did not converge in " + MOST_STEPS
-                + " Newton steps: the classes can be separated without error; set strength above 0");
+        throw strength > 0
+                ? new FitFailure("logistic did not converge in " + MOST_STEPS + " Newton steps: strength " + strength
+                        + " is too small for these columns; raise it")
+                : new FitFailure(SEPARATED);
+    }
+
+    /** The curvature factored; where it cannot be although the columns are independent, probabilities have reached 0 or 1. */
+    private Spd factored(double[][] x, double[] w, double[] curvature) {
+        try {
+            return Spd.factor(hessian(x, curvature, strength), x.length);
+        } catch (FitFailure e) {
+            Spd.factor(hessian(x, w, strength), x.length);
+            throw new FitFailure(SEPARATED);
+        }
     }
 
     private double binarySize(double[][] x, double[] w, double[] prob) {

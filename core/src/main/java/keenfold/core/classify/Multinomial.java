@@ -1,6 +1,7 @@
 package keenfold.core.classify;
 
 import java.util.ArrayDeque;
+import java.util.Arrays;
 import java.util.Deque;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Training;
@@ -10,17 +11,29 @@ import keenfold.core.prepare.Training;
  *
  * <p>Definition: L-BFGS with 12 kept pairs and step halving. The first guess of the inverse curvature is, for every class
  * alike, (½·X'WX + P)⁻¹: on coefficients that sum to 0 over classes it bounds the true curvature (Böhning 1992), which
- * makes a few dozen steps enough. Ends when no partial derivative exceeds 1e-9 of the total weight.
+ * makes a few dozen steps enough. Where the penalty is so weak that the bound is far off, and 200 steps are not enough,
+ * Newton's method goes on, whose systems are solved by conjugate gradients on products with the true curvature, each class's
+ * own curvature as preconditioner; the objective is convex, so that both end in the one solution there is. Ends when no
+ * partial derivative exceeds 1e-9 of the total weight.
+ *
+ * <p>Without a penalty, classes that can be separated have no solution: the coefficients grow without end while the
+ * derivatives vanish. So there the end is believed only if the next step of Newton's method would be small.
  *
  * <p>References: Böhning (1992), Ann. Inst. Statist. Math. 44(1), doi:10.1007/BF00048682; Liu and Nocedal (1989), Math.
- * Program. 45, doi:10.1007/BF01589116.
+ * Program. 45, doi:10.1007/BF01589116; Nocedal and Wright (2006), Numerical Optimization, algorithm 7.1 (Newton-CG); Albert
+ * and Anderson (1984), Biometrika 71(1), doi:10.1093/biomet/71.1.1 (separation).
  */
 final class Multinomial {
     private static final int PAIRS = 12;
-    private static final int MOST_STEPS = 1000;
+    private static final int MOST_QUASI_STEPS = 200;
+    private static final int MOST_NEWTON_STEPS = 200;
+    private static final int MOST_PRODUCTS = 5000;
     private static final int MOST_HALVINGS = 40;
     private static final double TOLERANCE = 1e-9;
     private static final double SUFFICIENT = 1e-4;
+
+    /** A step of Newton's method that moves coefficients by more than this, relative to their size, is no end. */
+    private static final double STILL_GROWING = 1e-4;
 
     private final double[][] x;
     private final int[] y;
@@ -89,17 +102,124 @@ final class Multinomial {
             System.arraycopy(start[c], 0, flat, c * p, p);
         }
         Point now = at(new Flat(flat));
-        for (int step = 0; step < MOST_STEPS; step++) {
+        double least = TOLERANCE * total;
+        for (int step = 0; step < MOST_QUASI_STEPS && !(largest(now) <= least); step++) {
             FitFailure.ifInterrupted();
-            if (Logistic.largest(now.gradient.values) <= TOLERANCE * total) {
-                double[][] beta = rows(now.beta);
-                return new Logistic.Linear(allClasses, present, beta, size(beta));
-            }
-            Flat direction = direction(now.gradient);
-            now = descend(now, direction);
+            now = descend(now, direction(now.gradient));
         }
-        throw new FitFailure("logistic did not converge in " + MOST_STEPS
-                + " quasi-Newton steps: the classes can perhaps be separated without error; raise strength");
+        for (int step = 0; step < MOST_NEWTON_STEPS && !(largest(now) <= least); step++) {
+            now = descend(now, newton(now));
+        }
+        boolean ended = largest(now) <= least;
+        if (ended && strength == 0) {
+            double move = Logistic.largest(newton(now).values);
+            ended = move <= STILL_GROWING * (1 + Logistic.largest(now.beta.values));
+        }
+        if (!ended) {
+            throw strength > 0
+                    ? new FitFailure("logistic did not converge in " + MOST_NEWTON_STEPS + " Newton steps: strength "
+                            + strength + " is too small for these columns; raise it")
+                    : new FitFailure(Logistic.SEPARATED);
+        }
+        double[][] beta = centred(rows(now.beta));
+        return new Logistic.Linear(allClasses, present, beta, size(beta));
+    }
+
+    private static double largest(Point point) {
+        return Logistic.largest(point.gradient.values);
+    }
+
+    /** What is not penalised is determined up to what all classes have in common, which is taken away. */
+    private double[][] centred(double[][] beta) {
+        for (int j = 0; j < p; j++) {
+            double mean = 0;
+            for (double[] own : beta) {
+                mean += own[j] / classes;
+            }
+            for (double[] own : beta) {
+                own[j] -= mean;
+            }
+        }
+        return beta;
+    }
+
+    /** −H⁻¹·gradient with the true curvature H, to a tenth of the gradient's length and closer as that becomes small. */
+    private Flat newton(Point now) {
+        double[][] prob = softmax(x, rows(now.beta), w.length);
+        Spd[] own = new Spd[classes];
+        for (int c = 0; c < classes; c++) {
+            own[c] = preconditioner(prob[c]);
+        }
+        Flat zero = new Flat(new double[now.gradient.values.length]);
+        Flat solution = zero;
+        Flat residual = zero.plus(-1, now.gradient);
+        Flat z = preconditioned(residual, own);
+        Flat along = z;
+        double product = residual.dot(z);
+        double first = residual.dot(residual);
+        double total = 0;
+        for (double weight : w) {
+            total += weight;
+        }
+        double share = Math.min(0.1, Math.sqrt(Math.sqrt(first) / total));
+        for (int k = 0; k < MOST_PRODUCTS && residual.dot(residual) > share * share * first; k++) {
+            FitFailure.ifInterrupted();
+            Flat turned = curved(along, prob);
+            double bend = along.dot(turned);
+            if (!(bend > 0)) {
+                break;
+            }
+            double far = product / bend;
+            solution = solution.plus(far, along);
+            residual = residual.plus(-far, turned);
+            z = preconditioned(residual, own);
+            double next = residual.dot(z);
+            along = z.plus(next / product, along);
+            product = next;
+        }
+        return solution;
+    }
+
+    /** A class's own curvature, with enough on the diagonal to be positive where the class is predicted with certainty. */
+    private Spd preconditioner(double[] prob) {
+        double[] curvature = new double[w.length];
+        for (int i = 0; i < curvature.length; i++) {
+            curvature[i] = w[i] * prob[i] * (1 - prob[i]);
+        }
+        double[] h = Logistic.hessian(x, curvature, strength);
+        double trace = 0;
+        for (int j = 0; j < p; j++) {
+            trace += h[j * p + j];
+        }
+        for (int j = 0; j < p; j++) {
+            h[j * p + j] += 1e-8 * trace / p + Double.MIN_NORMAL;
+        }
+        return Spd.factor(h, p);
+    }
+
+    /** H·v: of class c, X'r_c + P·v_c with r_c = w·p_c·(x·v_c − Σ_k p_k x·v_k). */
+    private Flat curved(Flat v, double[][] prob) {
+        int n = w.length;
+        double[][] rows = rows(v);
+        double[][] moved = new double[classes][];
+        double[] mean = new double[n];
+        for (int c = 0; c < classes; c++) {
+            moved[c] = Logistic.scores(x, rows[c], n);
+            for (int i = 0; i < n; i++) {
+                mean[i] += prob[c][i] * moved[c][i];
+            }
+        }
+        double[] out = new double[classes * p];
+        double[] r = new double[n];
+        for (int c = 0; c < classes; c++) {
+            for (int i = 0; i < n; i++) {
+                r[i] = w[i] * prob[c][i] * (moved[c][i] - mean[i]);
+            }
+            for (int j = 0; j < p; j++) {
+                out[c * p + j] = Logistic.dot(r, x[j]) + Logistic.penalty(j, p, strength) * rows[c][j];
+            }
+        }
+        return new Flat(out);
     }
 
     private Point descend(Point now, Flat direction) {
@@ -140,7 +260,9 @@ final class Multinomial {
             alpha[--k] = pair.moved.dot(q) / pair.product;
             q = q.plus(-alpha[k], pair.turned);
         }
-        q = preconditioned(q);
+        Spd[] all = new Spd[classes];
+        Arrays.fill(all, bound);
+        q = preconditioned(q, all);
         for (Pair pair : pairs) {
             double beta = pair.turned.dot(q) / pair.product;
             q = q.plus(alpha[k++] - beta, pair.moved);
@@ -148,12 +270,12 @@ final class Multinomial {
         return new Flat(new double[q.values.length]).plus(-1, q);
     }
 
-    private Flat preconditioned(Flat q) {
+    private Flat preconditioned(Flat q, Spd[] ofClass) {
         double[] out = new double[q.values.length];
         double[] part = new double[p];
         for (int c = 0; c < classes; c++) {
             System.arraycopy(q.values, c * p, part, 0, p);
-            System.arraycopy(bound.solve(part), 0, out, c * p, p);
+            System.arraycopy(ofClass[c].solve(part), 0, out, c * p, p);
         }
         return new Flat(out);
     }

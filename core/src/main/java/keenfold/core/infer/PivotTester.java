@@ -21,12 +21,10 @@ final class PivotTester implements Tester {
         }
         String note = Contrasts.note(pairing, spread);
         if (!(variance.total() > 0 && variance.freedom() > 0)) {
-            return new Finding(
-                    a, b, difference, variance, Double.NaN, Finding.Bounds.none(), Optional.empty(), note);
+            return new Finding(a, b, difference, variance, Double.NaN, Finding.Bounds.none(), Optional.empty(), note);
         }
-        Pivot pivot = spread
-                ? Pivot.of(draws, variance, inference.roots())
-                : Pivot.ofUnmoved(variance, inference.roots());
+        Pivot pivot =
+                spread ? Pivot.of(draws, variance, inference.roots()) : Pivot.ofUnmoved(variance, inference.roots());
         double se = variance.standardError();
         double p = pairing.near() ? Double.NaN : pivot.p(Math.abs(difference) / se);
         return new Finding(

@@ -13,6 +13,7 @@ import keenfold.core.prepare.Training;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class LogisticTest {
     private static Logistic.Linear fit(Training training, double strength) {
@@ -129,6 +130,51 @@ class LogisticTest {
         assertThatThrownBy(() -> fit(twice, 0))
                 .isInstanceOf(FitFailure.class)
                 .hasMessageContaining("linearly dependent");
+    }
+
+    @ParameterizedTest
+    @ValueSource(ints = {2, 3})
+    void separatedClassesAreSaidToBeSoAndNotDependentColumns(int classes) {
+        double[] x = IntStream.range(0, 30)
+                .mapToDouble(i -> i % classes * 4 + 0.1 * (i % 7))
+                .toArray();
+        double[] noise = IntStream.range(0, 30).mapToDouble(i -> (i * 7) % 11).toArray();
+        Training apart = Samples.training(
+                new double[][] {x, noise},
+                IntStream.range(0, 30).map(i -> i % classes).toArray(),
+                classes);
+        assertThatThrownBy(() -> fit(apart, 0))
+                .isInstanceOf(FitFailure.class)
+                .hasMessageContaining("the classes can be separated without error");
+        assertThat(fit(apart, 1e-6).size()).isGreaterThan(1);
+    }
+
+    /** Nineteen classes that many columns nearly separate: the derivatives, written out anew, vanish at the end. */
+    @ParameterizedTest
+    @ValueSource(doubles = {1e-6, 1e-3, 0.1, 0.3, 1})
+    void aPositivePenaltyAlwaysHasItsSolution(double strength) {
+        Training plain = Samples.normal(36, 400, 30, 19);
+        double[][] x = Training.columns(plain.table());
+        for (int j = 0; j < x.length; j++) {
+            for (int i = 0; i < 400; i++) {
+                // Columns of zeros and ones, as of categories, beside numbers.
+                x[j][i] = j % 2 == 0 ? (x[j][i] > 0.8 ? 1 : 0) : x[j][i] + (plain.target(i) * (j + 3)) % 19;
+            }
+        }
+        Training t = Samples.training(x, plain.targets(), 19);
+        Logistic.Linear model = fit(t, strength);
+        double[] p = model.probabilities(t.table());
+        double[][] beta = model.beta();
+        for (int c = 0; c < 19; c++) {
+            for (int j = 0; j <= x.length; j++) {
+                double slope = j < x.length ? strength * beta[c][j] : 0;
+                for (int i = 0; i < 400; i++) {
+                    double value = j < x.length ? x[j][i] : 1;
+                    slope += (p[i * 19 + c] - (t.target(i) == c ? 1 : 0)) * value;
+                }
+                assertThat(slope).isCloseTo(0, within(1e-6));
+            }
+        }
     }
 
     @Test

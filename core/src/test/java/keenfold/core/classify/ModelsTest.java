@@ -66,7 +66,9 @@ class ModelsTest {
                         Numbers.owning("x", new double[] {2, Double.NaN}),
                         Categories.ofCodes("hue", List.of("amber", "gold", "pale", "\uDBFF\uDFFF"), new int[] {3, 3})));
         for (Classifier classifier : List.of(
-                new NaiveBayes(1, false, 1e-3), new NaiveBayes(0, true, 1e-3), new Nearest(3, Nearest.Distance.MIXED, false))) {
+                new NaiveBayes(1, false, 1e-3),
+                new NaiveBayes(0, true, 1e-3),
+                new Nearest(3, Nearest.Distance.MIXED, false))) {
             Model model = classifier.fit(training, Samples.chance());
             Model again = Models.restored(model.state().orElseThrow(), 2);
             assertThat(again.probabilities(table)).containsExactly(model.probabilities(table));

@@ -56,7 +56,8 @@ class NaiveBayesTest {
         double own = kernel ? (normal(5, 0, h * h) + normal(5, 2, h * h)) / 2 : normal(5, 1, 1);
         double all = normal(5, 5, 17);
         assertThat(p[2]).isCloseTo(all / (all + 2 * own), within(1e-12));
-        assertThat(Arrays.copyOfRange(p, 3, 6)).containsExactly(new double[] {1 / 3.0, 1 / 3.0, 1 / 3.0}, within(1e-15));
+        assertThat(Arrays.copyOfRange(p, 3, 6))
+                .containsExactly(new double[] {1 / 3.0, 1 / 3.0, 1 / 3.0}, within(1e-15));
         Training levels = Training.of(new Table(6, List.of(c)), y, Samples.ones(6), 3);
         // One of two levels everywhere: nothing tells the classes apart.
         double[] q = bayes.fit(levels, Samples.chance()).probabilities(levels.table());

@@ -60,7 +60,8 @@ class WholeTest {
             x[i] = last ? Double.NaN : all.table().columns().get(0).match(n -> n.get(row), c -> Double.NaN);
             level[i] = last ? null : "l" + i % 3;
         }
-        Table table = new Table(rows, List.of(Numbers.of("x", x), all.table().columns().get(1), Categories.of("c", level)));
+        Table table = new Table(
+                rows, List.of(Numbers.of("x", x), all.table().columns().get(1), Categories.of("c", level)));
         return Training.of(table, all.targets(), all.weights(), 3);
     }
 
@@ -164,7 +165,8 @@ class WholeTest {
         Training all = Samples.training(
                 new double[][] {{1, 2, 3, 4, 5, 6, 7}, {2, 1, 2, 1, 3, 1, 2}}, new int[] {2, 0, 1, 0, 1, 0, 1}, 3);
         int[] held = {0};
-        for (AcrossFolds classifier : List.of(new Logistic(1, 0), new Discriminant(1, 0), new NaiveBayes(1, false, 1e-3))) {
+        for (AcrossFolds classifier :
+                List.of(new Logistic(1, 0), new Discriminant(1, 0), new NaiveBayes(1, false, 1e-3))) {
             Whole whole = classifier.whole(all).orElseThrow();
             assertThat(shortened(whole, all, held)).isEmpty();
         }

@@ -8,8 +8,8 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Set;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.IntStream;
 import keenfold.core.data.DataSet;
 import keenfold.core.metric.Outcomes;
@@ -229,9 +229,11 @@ class InferenceTest {
         assertThat(accuracy.high()).isEqualTo(1);
         assertThat(accuracy.low()).isCloseTo(Math.pow(0.025, 1.0 / 60), within(1e-9));
         MeanScore auc = inference(perfect, FEW, 1).metric("auc").means().get(0);
-        // Some 40 % of 60 rows are of the smaller class: had one been out of order in truth more often than 1 − 0.05^(1/s),
+        // Some 40 % of 60 rows are of the smaller class: had one been out of order in truth more often than 1 −
+        // 0.05^(1/s),
         // seeing none would have had less than a chance of 5 %.
-        int rare = Arrays.stream(perfect.tasks().get(0).data().classCounts()).min().orElseThrow();
+        int rare =
+                Arrays.stream(perfect.tasks().get(0).data().classCounts()).min().orElseThrow();
         assertThat(auc.interval()).isEqualTo(MeanScore.Interval.LIMIT);
         assertThat(auc.low()).isCloseTo(Math.pow(0.05, 1.0 / rare), within(1e-12));
         assertThat(auc.high()).isEqualTo(1);
@@ -248,7 +250,8 @@ class InferenceTest {
                 List.of(Trials.task(Trials.data("d", 11, rows, 40, groups), new KFold(2, 3, true), "auc")),
                 List.of(Trials.candidate("logit", "logistic"), Trials.candidate("guess", "majority")),
                 1));
-        MetricInference auc = inference(perfect, Evidence.DEFAULT.withDraws(4000), 1).metric("auc");
+        MetricInference auc =
+                inference(perfect, Evidence.DEFAULT.withDraws(4000), 1).metric("auc");
         DataSet data = perfect.tasks().get(0).data();
         Set<List<Integer>> units = new HashSet<>();
         int[] counts = new int[2];

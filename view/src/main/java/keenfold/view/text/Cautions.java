@@ -247,7 +247,8 @@ public final class Cautions {
         }
         List<String> cautions = new ArrayList<>();
         List<String> unmoved = metric.contrasts().stream()
-                .filter(c -> c.note().equals(Contrast.NO_SPREAD) && c.standardError() > 0 && metric.method() == Method.PIVOT)
+                .filter(c ->
+                        c.note().equals(Contrast.NO_SPREAD) && c.standardError() > 0 && metric.method() == Method.PIVOT)
                 .map(c -> names(panel, c))
                 .toList();
         if (!unmoved.isEmpty()) {
@@ -261,13 +262,13 @@ public final class Cautions {
         }
         if (!close.isEmpty()) {
             cautions.add(String.format(
-                        Locale.ROOT,
-                        "%s: p adjusted of %s is within its Monte Carlo error of %s; ask for more draws, such as --draws"
-                                + " %d, before relying on the call",
-                        panel.task().data().name(),
-                        some(close),
-                        Figures.shortest(1 - level),
-                        10 * metric.draws()));
+                    Locale.ROOT,
+                    "%s: p adjusted of %s is within its Monte Carlo error of %s; ask for more draws, such as --draws"
+                            + " %d, before relying on the call",
+                    panel.task().data().name(),
+                    some(close),
+                    Figures.shortest(1 - level),
+                    10 * metric.draws()));
         }
         return cautions;
     }
