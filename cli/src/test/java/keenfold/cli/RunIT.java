@@ -10,6 +10,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
@@ -79,6 +80,47 @@ class RunIT {
         Program other = program().with(newer.get(), List.of());
         other.run("run", "plan.yaml", "-o", "new.kfl").expect(0);
         assertThat(content(other, "new.kfl")).isEqualTo(one);
+    }
+
+    @Test
+    void theNameOfTheFileChangesNothing() throws Exception {
+        String plan =
+                """
+                keenfold: 1
+                data: [{file: %s.csv, target: swarmed, positive: yes}]
+                splits: {folds: 4, repeats: 2}
+                holdout: {share: 0.2}
+                seed: 9
+                candidates:
+                  guess: {classifier: majority}
+                  woods: {classifier: forest, trees: 5}
+                evidence: {draws: 300, refit: 2}
+                """;
+        List<String> contents = new ArrayList<>();
+        for (String name : List.of("bees", "queens")) {
+            Files.copy(Program.DEMO.resolve("swarm.csv"), folder.resolve(name + ".csv"));
+            Files.writeString(folder.resolve(name + ".yaml"), plan.formatted(name));
+            String ledger = name + ".kfl";
+            program().run("run", name + ".yaml", "-o", ledger).expect(0);
+            program()
+                    .run("train", ledger, "--candidate", "woods", "-o", name + ".kfm")
+                    .expect(0);
+            contents.add((content(program(), ledger)
+                            + program()
+                                    .run("contrast", ledger, "--method", "refit", "--json")
+                                    .expect(0)
+                                    .out()
+                            + program()
+                                    .run("scores", ledger, "--by", "column", "--json")
+                                    .expect(0)
+                                    .out()
+                            + program()
+                                    .run("predict", name + ".kfm", name + ".csv")
+                                    .expect(0)
+                                    .out())
+                    .replace(name, "NAME"));
+        }
+        assertThat(contents.get(1)).isEqualTo(contents.get(0));
     }
 
     @Test

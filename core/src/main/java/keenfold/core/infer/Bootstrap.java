@@ -35,7 +35,7 @@ final class Bootstrap {
     Bootstrap(Panel panel, int draws, Parallel parallel) {
         this.panel = panel;
         this.units = panel.units();
-        this.seed = new Seed(panel.seed()).with(panel.task().data().name()).with("draw");
+        this.seed = new Seed(panel.seed()).with("draw");
         this.draws = draws;
         this.parallel = parallel;
     }

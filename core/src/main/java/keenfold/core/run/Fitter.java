@@ -44,11 +44,7 @@ final class Fitter {
         Task task = comparison.tasks().get(unit.task());
         Family family = families.get(unit.family());
         Split split = task.splits().at(unit.repeat(), unit.fold());
-        Seed all = new Seed(comparison.seed())
-                .with(task.data().name())
-                .with("fit")
-                .with(unit.repeat())
-                .with(unit.fold());
+        Seed all = new Seed(comparison.seed()).with("fit").with(unit.repeat()).with(unit.fold());
         Seed seed = all.with(family.name());
         Sides sides = new Sides(task, split, all);
         Fit[] fits = new Fit[family.members().size()];

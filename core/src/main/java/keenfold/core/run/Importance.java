@@ -111,11 +111,7 @@ public final class Importance {
 
     private static One one(long seed, Task task, Candidate candidate, Split split, Metric metric) {
         DataSet data = task.data();
-        Seed all = new Seed(seed)
-                .with(data.name())
-                .with("fit")
-                .with(split.repeat())
-                .with(split.fold());
+        Seed all = new Seed(seed).with("fit").with(split.repeat()).with(split.fold());
         Trained trained = Trained.of(
                 candidate,
                 data.select(split.train().toArray()),

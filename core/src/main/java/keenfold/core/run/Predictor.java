@@ -83,7 +83,7 @@ public final class Predictor {
     public static Predictor train(Candidate candidate, DataSet rows, Splits like, long seed) {
         double[] ones = new double[rows.rows()];
         Arrays.fill(ones, 1);
-        Seed own = new Seed(seed).with(rows.name()).with("fit").with("all").with(candidate.family());
+        Seed own = new Seed(seed).with("fit").with("all").with(candidate.family());
         Predictor made = Trained.of(candidate, rows, ones, like, own).predictor(rows);
         made.state();
         return made;

@@ -62,7 +62,7 @@ public final class Resamples {
     /** Returns one data set of resample {@code number}, its folds and metrics; also of a task without feature columns. */
     public static Task resample(Task task, KFold scheme, long seed, int number) {
         DataSet data = task.data();
-        Seed own = new Seed(seed).with(data.name()).with("refit").with(number);
+        Seed own = new Seed(seed).with("refit").with(number);
         int[] drawn = draw(data, own.chance());
         String[] unit = new String[drawn.length];
         Arrays.setAll(

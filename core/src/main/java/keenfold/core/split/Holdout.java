@@ -32,10 +32,7 @@ public record Holdout(double share, boolean last) {
         return last
                 ? latest(data, blocks)
                 : new MonteCarlo(share, 1, true)
-                        .draw(
-                                data,
-                                blocks,
-                                new Seed(seed).with(data.name()).with("holdout").chance());
+                        .draw(data, blocks, new Seed(seed).with("holdout").chance());
     }
 
     private boolean[] latest(DataSet data, Blocks blocks) {

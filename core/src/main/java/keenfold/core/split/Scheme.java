@@ -12,13 +12,13 @@ public sealed interface Scheme permits KFold, LeaveOneOut, LeaveGroupOut, MonteC
     Splits divide(DataSet data, Blocks blocks, Seed seed);
 
     /**
-     * Divides a data set; the result depends on the data set's name and the seed, never on candidates.
+     * Divides a data set; the result depends on the rows and the seed, never on the name of the data set or on candidates.
      *
      * @param bindEqual whether rows that are equal in every feature and in the target stay on one side
      * @throws IllegalArgumentException if the data cannot be divided so, with the nearest thing that can be done
      */
     default Splits divide(DataSet data, boolean bindEqual, long seed) {
-        Seed own = new Seed(seed).with(data.name()).with("split");
+        Seed own = new Seed(seed).with("split");
         Splits splits = divide(data, Blocks.of(data, bindEqual), own);
         return bindEqual ? splits.bind() : splits;
     }
