@@ -212,7 +212,9 @@ record StudyCell(String part, String kind, int rows, double share) {
         double best = metric.means().stream().mapToDouble(MeanScore::mean).max().orElse(Double.NaN);
         found.put(name + "first", metric.means().get(0).mean());
         found.put(name + "best", best);
-        found.put(name + "corrected", Picker.corrected(metric, simplicity, Rule.BEST_MEAN));
+        found.put(
+                name + "corrected",
+                Picker.corrected(metric, simplicity, Rule.BEST_MEAN).estimate());
     }
 
     private static void nested(MetricInference metric, Simplicity simplicity, Map<String, Double> found) {

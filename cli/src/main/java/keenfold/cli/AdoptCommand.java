@@ -24,7 +24,10 @@ import picocli.CommandLine.Spec;
                     + " on them.",
             "",
             "Predictions: row, candidate, actual, and predicted or p:CLASS for each class; perhaps dataset, repeat, fold,"
-                    + " group. Scores: candidate, metric, value; perhaps dataset, repeat, fold."
+                    + " group. Scores: candidate, metric, value; perhaps dataset, repeat, fold. Or dataset and a column of"
+                    + " scores for each candidate, with --metric.",
+            "",
+            "Tables without dataset are of one data set, unless a candidate is in two of them."
         })
 final class AdoptCommand implements Callable<Integer> {
     private final Console console;
@@ -32,14 +35,18 @@ final class AdoptCommand implements Callable<Integer> {
     @Spec
     private CommandSpec command;
 
-    @Parameters(paramLabel = "FILE", description = "a CSV file, as export --what predictions or scores writes it")
-    private Path file = Path.of("");
+    @Parameters(
+            arity = "1..*",
+            paramLabel = "FILE",
+            description = "CSV files, as export --what predictions or scores writes them")
+    private List<Path> files = List.of();
 
     @Option(
             names = {"-o", "--ledger"},
             required = true,
             paramLabel = "LEDGER",
-            description = "the ledger to make, or to add to: then the same rows must be tested in the same folds")
+            description =
+                    "the ledger to make, or to add to: of a data set that is there, the same rows in the same folds")
     private Path ledger = Path.of("");
 
     @Option(
@@ -52,7 +59,7 @@ final class AdoptCommand implements Callable<Integer> {
             names = "--metric",
             paramLabel = "NAME",
             description = "of predictions: what is scored, the primary one first; may be repeated (auc, accuracy,"
-                    + " balanced-accuracy, log-loss)")
+                    + " balanced-accuracy, log-loss); of a column for each candidate: what its numbers are")
     private List<String> metrics = new ArrayList<>();
 
     @Mixin
@@ -72,9 +79,9 @@ final class AdoptCommand implements Callable<Integer> {
                 throw new ParameterException(command.commandLine(), String.valueOf(e.getMessage()), e);
             }
         }
-        OutputFile.requireOther(ledger, List.of(file));
-        console.doing("reading " + file, common);
-        Adoption.Report report = Adoption.adopt(file, ledger, positive, names);
+        OutputFile.requireOther(ledger, files);
+        console.doing("reading " + (files.size() == 1 ? files.get(0) : files.size() + " files"), common);
+        Adoption.Report report = Adoption.adopt(files, ledger, positive, names);
         console.notices(report.notices(), common);
         console.say(
                 String.format(

@@ -23,6 +23,7 @@ import keenfold.io.export.CsvExport;
 import keenfold.io.export.Flat;
 import keenfold.io.export.JsonExport;
 import keenfold.io.ledger.LedgerContent;
+import keenfold.io.plan.AdoptedKind;
 import keenfold.view.text.AcrossView;
 import keenfold.view.text.Cautions;
 import keenfold.view.text.ContrastView;
@@ -214,6 +215,7 @@ final class ContrastCommand implements Callable<Integer> {
 
     private int across(Reading.Read read, List<String> names) {
         requireApart(read);
+        console.notices(Cautions.ofEqualRows(read.inferences()), common);
         for (String name : names) {
             List<MetricInference> each =
                     read.inferences().stream().map(i -> i.metric(name)).toList();
@@ -224,6 +226,8 @@ final class ContrastCommand implements Callable<Integer> {
                 throw new InputException(reading.ledger().toString(), String.valueOf(e.getMessage()), e);
             }
             double level = read.inferences().get(0).evidence().level();
+            // Before the table: nobody should look there for what cannot be.
+            AcrossView.hopeless(sets.across(), level).ifPresent(h -> console.notices(List.of(h), common));
             if (streams.json()) {
                 JsonExport.contrasts(
                         read.inferences(),
@@ -235,16 +239,6 @@ final class ContrastCommand implements Callable<Integer> {
                 acrossTable(sets, each).csv(console.writer());
             } else {
                 console.out().println(AcrossView.render(sets, each, level, console.ink(common)));
-            }
-            if (sets.across().sets() < Across.FEWEST_SETS) {
-                console.notices(
-                        List.of(String.format(
-                                java.util.Locale.ROOT,
-                                "with %d data sets Wilcoxon's test cannot reach p < 0.05 for any pair, whatever the"
-                                        + " differences; %d or more are needed",
-                                sets.across().sets(),
-                                Across.FEWEST_SETS)),
-                        common);
             }
         }
         reading.notices(console, common, read);
@@ -304,8 +298,10 @@ final class ContrastCommand implements Callable<Integer> {
         }
     }
 
+    /** Rows of an adopted table are known by number alone, and those of adopted scores not at all. */
     private static boolean shareRows(Reading.Read read, DataSet a, DataSet b) {
-        if (!file(read, a).equals(file(read, b))) {
+        boolean adopted = read.content().plan().candidates().stream().allMatch(AdoptedKind::is);
+        if (adopted || !file(read, a).equals(file(read, b))) {
             return false;
         }
         Set<Integer> rows = new HashSet<>();

@@ -13,6 +13,7 @@ import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
+import keenfold.core.pick.Corrected;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
@@ -140,7 +141,7 @@ final class PickCommand implements Callable<Integer> {
 
     private static JsonExport.Picked picked(
             Inference inference, MetricInference metric, Simplicity simplicity, Rule rule) {
-        double best = Picker.corrected(metric, simplicity, Rule.BEST_MEAN);
+        Corrected best = Picker.corrected(metric, simplicity, Rule.BEST_MEAN);
         return new JsonExport.Picked(
                 inference,
                 Picker.pick(metric, simplicity, rule),

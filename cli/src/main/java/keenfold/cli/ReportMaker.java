@@ -18,6 +18,7 @@ import keenfold.core.infer.AcrossSets;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
+import keenfold.core.pick.Corrected;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Rule;
 import keenfold.core.run.Parallel;
@@ -234,10 +235,10 @@ final class ReportMaker {
     /** What choosing is worth, under the primary metric: it takes as long as the draws themselves. */
     private static PickView.Worth worth(Subject s, boolean primary) {
         if (!primary || s.picks().isEmpty()) {
-            return new PickView.Worth(Double.NaN, Double.NaN);
+            return new PickView.Worth(Corrected.NONE, Corrected.NONE);
         }
         Rule rule = s.picks().get().rule();
-        double best = Picker.corrected(s.metric(), s.simplicity(), Rule.BEST_MEAN);
+        Corrected best = Picker.corrected(s.metric(), s.simplicity(), Rule.BEST_MEAN);
         return new PickView.Worth(
                 best, rule.equals(Rule.BEST_MEAN) ? best : Picker.corrected(s.metric(), s.simplicity(), rule));
     }

@@ -207,7 +207,11 @@ final class TrainCommand implements Callable<Integer> {
             known.add(new Origin.Score(name, MEAN, mean.mean(), mean.low(), mean.high()));
             if (name.equals(read.primary()) && named.isEmpty()) {
                 known.add(new Origin.Score(
-                        name, CORRECTED, Picker.corrected(metric, simplicity, inForce), Double.NaN, Double.NaN));
+                        name,
+                        CORRECTED,
+                        Picker.corrected(metric, simplicity, inForce).value(),
+                        Double.NaN,
+                        Double.NaN));
             }
         }
         String why = named.isPresent() ? "named" : "picked by " + inForce.label() + ", by " + read.primary();

@@ -11,8 +11,8 @@ import keenfold.core.data.Checks;
  * <p>Definitions, N data sets, K candidates, r_ij the rank of candidate j on set i (1 is best, ties share their mean; means
  * are rounded to 1e-12 first), R_j = mean of r_ij: Friedman χ²_F = 12N/(K(K + 1))·(Σ R_j² − K(K + 1)²/4), with K − 1 degrees
  * of freedom; corrected for ties, divided by 1 − Σ(t³ − t)/(N·K(K² − 1)) over runs of t ties. Iman and Davenport
- * F = (N − 1)χ²_F/(N(K − 1) − χ²_F), on K − 1 and (K − 1)(N − 1) degrees of freedom; exact by enumeration where N is at most
- * 6 and there are at most 10⁶ arrangements, and where the statistic is at its maximum. Nemenyi's critical difference
+ * F = (N − 1)χ²_F/(N(K − 1) − χ²_F), from either form of χ²_F, on K − 1 and (K − 1)(N − 1) degrees of freedom; exact by
+ * enumeration where N is at most 6 and there are at most 10⁶ arrangements, and where the statistic is at its maximum. Nemenyi's critical difference
  * q_α·√(K(K + 1)/(6N)), q_α the quantile of the studentised range of K normal values over √2.
  *
  * <p>References: Friedman (1937), J. Am. Stat. Assoc. 32(200), doi:10.1080/01621459.1937.10503522; Iman and Davenport (1980),
@@ -20,8 +20,8 @@ import keenfold.core.data.Checks;
  * Res. 7.
  */
 public final class Across {
-    /** With fewer data sets than this no pair can be significant at 0.05. */
-    public static final int FEWEST_SETS = 6;
+    /** Up to so many data sets all arrangements of ranks are counted. */
+    private static final int MOST_COUNTED = 6;
 
     private static final double GRAIN = 1e12;
     private static final double MOST_ARRANGEMENTS = 1e6;
@@ -131,11 +131,16 @@ public final class Across {
         return corrected ? (left > 0 ? plain / left : 0) : plain;
     }
 
-    /** Returns Iman and Davenport's test, from the statistic corrected for ties. */
+    /** Returns Iman and Davenport's test, from the statistic corrected for ties: the one that is gone by. */
     public Test imanDavenport() {
+        return imanDavenport(true);
+    }
+
+    /** Returns Iman and Davenport's test, from Friedman's statistic in the form of {@link #friedman}. */
+    public Test imanDavenport(boolean corrected) {
         double n = sets();
         double k = candidates();
-        double chi = chiSquare(true);
+        double chi = chiSquare(corrected);
         double rest = n * (k - 1) - chi;
         boolean most = rest <= 1e-9;
         double f = most ? Double.POSITIVE_INFINITY : (n - 1) * chi / rest;
@@ -147,7 +152,7 @@ public final class Across {
                 return new Test(f, without, true);
             }
         }
-        if ((sets() <= FEWEST_SETS || most) && arrangements <= MOST_ARRANGEMENTS) {
+        if ((sets() <= MOST_COUNTED || most) && arrangements <= MOST_ARRANGEMENTS) {
             return new Test(f, exact(), true);
         }
         double a = k - 1;
@@ -236,6 +241,28 @@ public final class Across {
      * @param exact whether p comes from all signs
      */
     public record Pair(int candidate, int against, double statistic, double p, double pAdjusted, boolean exact) {}
+
+    /**
+     * Returns the least p-value, adjusted by Holm, that Wilcoxon's test can give any pair: 2/2^N, with as many pairs as there
+     * are, when all N data sets point the same way.
+     */
+    public double leastAdjusted() {
+        return leastAdjusted(sets(), candidates());
+    }
+
+    /** The same of any number of data sets and candidates. */
+    static double leastAdjusted(int sets, int candidates) {
+        return Math.min(1, candidates * (candidates - 1) / 2.0 * StrictMath.pow(2, 1 - sets));
+    }
+
+    /** Returns how many data sets it takes until a pair of these candidates can have a p-value below {@code alpha}. */
+    public int setsFor(double alpha) {
+        int sets = 1;
+        while (leastAdjusted(sets, candidates()) >= alpha) {
+            sets++;
+        }
+        return sets;
+    }
 
     /** Returns Wilcoxon's signed-rank test of every pair. */
     public List<Pair> wilcoxon() {

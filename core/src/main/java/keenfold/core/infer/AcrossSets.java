@@ -27,7 +27,12 @@ public record AcrossSets(List<Integer> candidates, Across across, List<Tally> ta
      * @param draws neither
      * @param losses worse
      */
-    public record Tally(int wins, int draws, int losses) {}
+    public record Tally(int wins, int draws, int losses) {
+        /** Returns the same as the other of the pair sees it. */
+        public Tally flipped() {
+            return new Tally(/* wins= */ losses, draws, /* losses= */ wins);
+        }
+    }
 
     /**
      * Compares across data sets.

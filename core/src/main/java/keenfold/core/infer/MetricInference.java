@@ -468,12 +468,12 @@ public final class MetricInference {
     }
 
     /**
-     * Scores in each draw one chosen candidate on the rows (groups) that the draw left out, and returns the average.
+     * Scores in each draw one chosen candidate on the rows (groups) that the draw left out.
      *
      * @param chosen per draw the candidate, by its index
-     * @return NaN if fewer than {@link #LEAST_LEFT_OUT} of the draws have such a score
+     * @return the scores of the draws that have one; none if those are fewer than {@link #LEAST_LEFT_OUT} of all
      */
-    public double leftOut(int[] chosen) {
+    public double[] leftOut(int[] chosen) {
         int[] byDraw = new int[evidence.draws()];
         Arrays.fill(byDraw, -1);
         for (int b = 0; b < keptDraws.length; b++) {
@@ -482,7 +482,7 @@ public final class MetricInference {
         double[] defined = Arrays.stream(bootstrap.leftOut(metric, byDraw, withinClasses))
                 .filter(s -> !Double.isNaN(s))
                 .toArray();
-        return defined.length < LEAST_LEFT_OUT * evidence.draws() ? Double.NaN : VarianceModel.mean(defined);
+        return defined.length < LEAST_LEFT_OUT * evidence.draws() ? new double[0] : defined;
     }
 
     /** The scores of a candidate's fits on the common splits, by repeat and fold. */

@@ -1,6 +1,7 @@
 package keenfold.core.pick;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -12,6 +13,7 @@ import keenfold.core.infer.Contrast;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Variance;
+import keenfold.core.metric.Metric;
 import keenfold.core.run.Family;
 import keenfold.core.split.Splits;
 
@@ -63,12 +65,12 @@ public final class Picker {
     }
 
     /**
-     * Returns what choosing by a rule is worth on rows that the choice did not see, on the metric's own scale; NaN where
-     * too few draws leave out what could be scored, or where there are no draws.
+     * Returns what choosing by a rule is worth on rows that the choice did not see, on the metric's own scale; nothing where
+     * too few draws leave out what could be scored, where there are no draws, or no choice.
      */
-    public static double corrected(MetricInference inference, Simplicity simplicity, Rule rule) {
-        return inference.compared().isEmpty() || inference.draws() == 0
-                ? Double.NaN
+    public static Corrected corrected(MetricInference inference, Simplicity simplicity, Rule rule) {
+        return inference.compared().size() < 2 || inference.draws() == 0
+                ? Corrected.NONE
                 : new Picker(inference, simplicity, inference.compared()).corrected(rule);
     }
 
@@ -116,7 +118,7 @@ public final class Picker {
                 eligible.get(0),
                 best,
                 means.get(best).mean(),
-                se(best),
+                means.get(best).standardError(),
                 inference.metric().turned(threshold(rule, turned.applyAsDouble(best), best)),
                 eligible,
                 choices,
@@ -137,8 +139,14 @@ public final class Picker {
                 inference.panel().task().splits().form() == Splits.Form.PARTITIONS
                         ? ""
                         : "splits are no folds of one another";
-            case ONE_SE, M_SE, ONE_SE_PAIRED, BEST_MEAN -> "";
+            case ONE_SE, M_SE, ONE_SE_PAIRED -> spread() ? "" : "the best mean has no standard error";
+            case BEST_MEAN -> "";
         };
+    }
+
+    /** Whether the best mean has a standard error: an adopted single score has none. */
+    private boolean spread() {
+        return !Double.isNaN(means.get(best(this::turnedMean)).standardError());
     }
 
     private double se(int candidate) {
@@ -261,13 +269,26 @@ public final class Picker {
         return simplest(turned, c -> isEligible(rule, turned, best, c, false));
     }
 
-    private double corrected(Rule rule) {
+    private Corrected corrected(Rule rule) {
         int[] chosen = new int[inference.draws()];
         for (int draw = 0; draw < chosen.length; draw++) {
             int b = draw;
             chosen[b] = chosen(rule, c -> inference.metric().turned(inference.drawnMean(c, b)));
         }
-        return inference.leftOut(chosen);
+        double[] each = inference.leftOut(chosen);
+        if (each.length == 0) {
+            return Corrected.NONE;
+        }
+        double mean = Arrays.stream(each).sum() / each.length;
+        double squares = Arrays.stream(each).map(s -> (s - mean) * (s - mean)).sum();
+        IntToDoubleFunction turned = this::turnedMean;
+        int best = best(turned);
+        double own = means.get(eligible(rule, turned, best, true).get(0)).mean();
+        Metric metric = inference.metric();
+        return new Corrected(
+                mean,
+                Math.sqrt(squares / (each.length - 1.0) / each.length),
+                metric.turned(mean) > metric.turned(own) ? own : mean);
     }
 
     private double[] scaledDraws(int candidate) {

@@ -14,7 +14,7 @@ import keenfold.core.infer.Contrast;
  * @param pick the candidate it picks
  * @param best the candidate with the best mean, the simplest among equals
  * @param bestMean its mean, on the metric's own scale
- * @param standardError the standard error of that mean
+ * @param standardError the standard error of that mean; NaN if there is none
  * @param threshold the worst mean that is eligible, on the metric's own scale; NaN if the rule has none
  * @param eligible the candidates among which the simplest is picked, the simplest first
  * @param choices the pick of every rule with its price

@@ -43,10 +43,8 @@ class AcrossTest {
         assertThat(ranks[3]).isCloseTo(1.964, within(5e-4));
         assertThat(across.friedman(false).statistic()).isCloseTo(9.28, within(0.01));
         // F = 13·9.28/(14·3 − 9.28) = 3.69, of the statistic without the correction for ties.
-        assertThat(13
-                        * across.friedman(false).statistic()
-                        / (42 - across.friedman(false).statistic()))
-                .isCloseTo(3.69, within(0.01));
+        assertThat(across.imanDavenport(false).statistic()).isCloseTo(3.69, within(0.01));
+        assertThat(across.imanDavenport().statistic()).isGreaterThan(3.7);
         assertThat(across.friedman(true).statistic())
                 .isGreaterThan(across.friedman(false).statistic());
         assertThat(across.nemenyi(0.05)).isCloseTo(1.25, within(0.005));
@@ -61,7 +59,7 @@ class AcrossTest {
                 .toArray());
         assertThat(test.statistic()).isCloseTo(93, within(1e-12));
         assertThat(14 * 15 / 2.0 - test.statistic()).isCloseTo(12, within(1e-12));
-        assertThat(test.exact()).isFalse();
+        assertThat(test.exact()).isTrue();
         assertThat(test.p()).isBetween(0.005, 0.02);
     }
 
@@ -78,27 +76,40 @@ class AcrossTest {
     void exactSignedRanksAreThoseOfAllSigns() {
         Chance chance = new Seed(8).chance();
         for (int n = 1; n <= 10; n++) {
-            double[] d = new double[n];
-            int[] order = new int[n];
-            Arrays.setAll(order, i -> i + 1);
-            chance.shuffle(order);
-            for (int i = 0; i < n; i++) {
-                d[i] = order[i] * (chance.below(3) == 0 ? -1 : 1);
-            }
-            double plus = Arrays.stream(d).filter(v -> v > 0).sum();
-            double least = Math.min(plus, n * (n + 1) / 2.0 - plus);
-            int atMost = 0;
-            for (int signs = 0; signs < 1 << n; signs++) {
-                int sum = 0;
+            for (boolean ties : new boolean[] {false, true}) {
+                double[] d = new double[n];
+                int[] order = new int[n];
+                Arrays.setAll(order, i -> i + 1);
+                chance.shuffle(order);
                 for (int i = 0; i < n; i++) {
-                    sum += (signs >> i & 1) == 1 ? i + 1 : 0;
+                    // With ties, sizes 1, 1, 2, 2, …, after one that is 0.
+                    d[i] = (ties ? order[i] / 2 : order[i]) * (chance.below(3) == 0 ? -1 : 1);
                 }
-                atMost += sum <= least ? 1 : 0;
+                double[] ranks = new double[n];
+                for (int i = 0; i < n; i++) {
+                    double own = Math.abs(d[i]);
+                    ranks[i] = Arrays.stream(d).filter(v -> Math.abs(v) < own).count()
+                            + (Arrays.stream(d).filter(v -> Math.abs(v) == own).count() + 1) / 2.0;
+                }
+                double plus = 0;
+                double minus = 0;
+                for (int i = 0; i < n; i++) {
+                    plus += d[i] > 0 ? ranks[i] : d[i] == 0 ? ranks[i] / 2 : 0;
+                    minus += d[i] < 0 ? ranks[i] : d[i] == 0 ? ranks[i] / 2 : 0;
+                }
+                int atMost = 0;
+                for (int signs = 0; signs < 1 << n; signs++) {
+                    double sum = 0;
+                    for (int i = 0; i < n; i++) {
+                        sum += d[i] == 0 ? ranks[i] / 2 : (signs >> i & 1) == 1 ? ranks[i] : 0;
+                    }
+                    atMost += sum <= Math.min(plus, minus) ? 1 : 0;
+                }
+                SignedRank test = SignedRank.of(d);
+                assertThat(test.exact()).isTrue();
+                assertThat(test.statistic()).isEqualTo(plus);
+                assertThat(test.p()).isCloseTo(Math.min(1, 2.0 * atMost / (1 << n)), within(1e-15));
             }
-            SignedRank test = SignedRank.of(d);
-            assertThat(test.exact()).isTrue();
-            assertThat(test.statistic()).isEqualTo(plus);
-            assertThat(test.p()).isCloseTo(Math.min(1, 2.0 * atMost / (1 << n)), within(1e-15));
         }
     }
 
@@ -129,6 +140,19 @@ class AcrossTest {
         Across.Test test = Across.of(scores).imanDavenport();
         assertThat(test.exact()).isTrue();
         assertThat(test.p()).isCloseTo(asFar / 36.0, within(1e-15));
+    }
+
+    /** Seven sets that all agree: 2/2^7 for each of 21 pairs of seven candidates. */
+    @Test
+    void fewSetsAndManyPairsCannotBeSignificant() {
+        double[][] scores = new double[7][];
+        Arrays.setAll(scores, i -> new double[] {.9 + .01 * i, .8, .7, .6, .5, .4, .3});
+        Across across = Across.of(scores);
+        assertThat(across.leastAdjusted()).isCloseTo(21 * 2 / 128.0, within(1e-15));
+        assertThat(across.wilcoxon()).allMatch(p -> p.p() == 2 / 128.0 && p.exact());
+        assertThat(across.wilcoxon().get(0).pAdjusted()).isCloseTo(across.leastAdjusted(), within(1e-15));
+        // 21/2^9 = 0.041.
+        assertThat(across.setsFor(0.05)).isEqualTo(10);
     }
 
     @Test

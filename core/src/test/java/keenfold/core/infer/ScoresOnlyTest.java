@@ -135,7 +135,7 @@ class ScoresOnlyTest {
         Picks picks = Picker.pick(auc, simplicity, Rule.ONE_SE).orElseThrow();
         assertThat(picks.best()).isEqualTo(1);
         assertThat(picks.frequency()).isEmpty();
-        assertThat(Picker.corrected(auc, simplicity, Rule.ONE_SE)).isNaN();
+        assertThat(Picker.corrected(auc, simplicity, Rule.ONE_SE).value()).isNaN();
         Simplicity stated = Simplicity.ranked(auc.panel(), List.of("a", "b"));
         assertThat(Picker.pick(auc, stated, Rule.parse("m-se=1000"))
                         .orElseThrow()

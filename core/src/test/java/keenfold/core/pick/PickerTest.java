@@ -207,7 +207,7 @@ class PickerTest {
         Simplicity simplicity = Simplicity.of(guesses);
         double best =
                 Picker.pick(metric, simplicity, Rule.BEST_MEAN).orElseThrow().bestMean();
-        assertThat(Picker.corrected(metric, simplicity, Rule.BEST_MEAN)).isLessThan(best);
+        assertThat(Picker.corrected(metric, simplicity, Rule.BEST_MEAN).value()).isLessThan(best);
     }
 
     /** Each mean's draws spread about it by √(V/V_raw), and the rule applied in each draw with that draw's best. */

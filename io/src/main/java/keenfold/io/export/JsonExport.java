@@ -18,6 +18,7 @@ import keenfold.core.infer.Panel;
 import keenfold.core.infer.RunningMean;
 import keenfold.core.infer.Variance;
 import keenfold.core.infer.VarianceForm;
+import keenfold.core.pick.Corrected;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.Simplicity;
@@ -205,14 +206,17 @@ public final class JsonExport extends JsonText {
         number("p_ties", across.friedman(true).p());
         json.writeEndObject();
         json.writeObjectFieldStart("iman_davenport");
-        number("statistic", across.imanDavenport().statistic());
-        number("p", across.imanDavenport().p());
+        number("statistic", across.imanDavenport(false).statistic());
+        number("p", across.imanDavenport(false).p());
+        number("statistic_ties", across.imanDavenport().statistic());
+        number("p_ties", across.imanDavenport().p());
         json.writeBooleanField("exact", across.imanDavenport().exact());
         json.writeEndObject();
         json.writeObjectFieldStart("nemenyi");
         number("critical_difference", across.nemenyi(1 - level));
         number("level", level);
         json.writeEndObject();
+        number("least_p_adjusted", across.leastAdjusted());
         json.writeArrayFieldStart("wilcoxon");
         List<Across.Pair> pairs = across.wilcoxon();
         for (int i = 0; i < pairs.size(); i++) {
@@ -306,15 +310,15 @@ public final class JsonExport extends JsonText {
      *
      * @param picks empty where no candidate can be compared
      * @param families along their varied settings
-     * @param correctedBest what choosing the best mean is worth on rows that the choice did not see; NaN if not known
+     * @param correctedBest what choosing the best mean is worth on rows that the choice did not see
      * @param correctedRule the same for the rule in force
      */
     public record Picked(
             Inference inference,
             Optional<Picks> picks,
             List<Picks.Along> families,
-            double correctedBest,
-            double correctedRule) {
+            Corrected correctedBest,
+            Corrected correctedRule) {
         /** Copies the list. */
         public Picked {
             families = List.copyOf(families);
@@ -404,9 +408,15 @@ public final class JsonExport extends JsonText {
         }
         json.writeEndObject();
         json.writeObjectFieldStart("corrected");
-        number(Rule.BEST_MEAN.label(), picked.correctedBest());
+        number(Rule.BEST_MEAN.label(), picked.correctedBest().value());
         if (!picks.rule().equals(Rule.BEST_MEAN)) {
-            number(picks.rule().label(), picked.correctedRule());
+            number(picks.rule().label(), picked.correctedRule().value());
+        }
+        json.writeEndObject();
+        json.writeObjectFieldStart("corrected_error");
+        number(Rule.BEST_MEAN.label(), picked.correctedBest().error());
+        if (!picks.rule().equals(Rule.BEST_MEAN)) {
+            number(picks.rule().label(), picked.correctedRule().error());
         }
         json.writeEndObject();
         json.writeArrayFieldStart("families");

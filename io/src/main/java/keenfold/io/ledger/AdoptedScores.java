@@ -33,11 +33,28 @@ final class AdoptedScores {
 
     private final AdoptedTable table;
     private final String stem;
+    private final String metric;
 
-    AdoptedScores(AdoptedTable table, String stem) {
+    /**
+     * @param metrics of a table with a column a candidate and none for the metric, the one that its numbers are
+     * @throws InputException if it does not say which metric its numbers are, or says it twice
+     */
+    AdoptedScores(AdoptedTable table, String stem, List<MetricName> metrics) {
         this.table = table;
         this.stem = stem;
-        table.require("candidate", "metric", "value");
+        this.metric = metrics.isEmpty() ? "" : metrics.get(0).text();
+        if (!table.wide()) {
+            table.require("candidate", "metric", "value");
+        } else if (!table.has("metric") && metrics.size() != 1) {
+            throw new InputException(
+                    table.file().toString(),
+                    "has a column for each candidate; say with --metric NAME what its numbers are, such as --metric"
+                            + " accuracy");
+        }
+        if (table.has("metric") && !metrics.isEmpty()) {
+            throw new InputException(
+                    "--metric " + metric, table.file() + " has a column metric, which says what its numbers are");
+        }
     }
 
     /** Scores of one data set: by repeat and fold, then candidate, then metric. */
@@ -48,36 +65,26 @@ final class AdoptedScores {
         }
     }
 
+    private final Map<String, TreeMap<Place, Map<String, Map<String, Double>>>> sets = new LinkedHashMap<>();
+    private final Set<String> candidates = new LinkedHashSet<>();
+    private final Set<String> names = new LinkedHashSet<>();
+
     Adopted read() {
-        Map<String, TreeMap<Place, Map<String, Map<String, Double>>>> sets = new LinkedHashMap<>();
-        Set<String> candidates = new LinkedHashSet<>();
-        Set<String> names = new LinkedHashSet<>();
         for (int line = 0; line < table.size(); line++) {
-            String set = table.text(line, "dataset");
-            String candidate = table.text(line, "candidate");
-            String metric = table.text(line, "metric");
-            if (candidate.isEmpty()) {
-                throw table.wrong(line, "candidate", "is empty");
+            if (table.wide()) {
+                for (String candidate : table.wideCandidates()) {
+                    candidates.add(candidate);
+                    // A candidate that was not tried on a data set has no number there.
+                    if (!table.text(line, candidate).isEmpty()) {
+                        add(line, candidate, table.has("metric") ? table.text(line, "metric") : metric, candidate);
+                    }
+                }
+            } else {
+                add(line, table.text(line, "candidate"), table.text(line, "metric"), "value");
             }
-            try {
-                MetricName.parse(metric).bind(NOBODYS, new int[] {1, 1});
-            } catch (IllegalArgumentException e) {
-                throw table.wrong(line, "metric", String.valueOf(e.getMessage()));
-            }
-            candidates.add(candidate);
-            names.add(metric);
-            Place place = new Place(table.whole(line, "repeat"), table.whole(line, "fold"));
-            Double before = sets.computeIfAbsent(set.isEmpty() ? stem : set, k -> new TreeMap<>())
-                    .computeIfAbsent(place, k -> new LinkedHashMap<>())
-                    .computeIfAbsent(candidate, k -> new LinkedHashMap<>())
-                    .putIfAbsent(metric, table.number(line, "value").orElse(Double.NaN));
-            if (before != null) {
-                throw table.wrong(
-                        line,
-                        "value",
-                        "there are two values of " + metric + " for \"" + candidate + "\" in repeat " + place.repeat
-                                + ", fold " + place.fold);
-            }
+        }
+        if (sets.isEmpty()) {
+            throw new InputException(table.file().toString(), "holds no number");
         }
         List<MetricName> metrics = names.stream().map(MetricName::parse).toList();
         List<Task> tasks = new ArrayList<>();
@@ -96,6 +103,32 @@ final class AdoptedScores {
                         "scores were adopted without predictions: standard errors and p-values come from the spread of the"
                                 + " folds (corrected-t), which is liberal for unstable classifiers; adopt predictions where you"
                                 + " have them"));
+    }
+
+    private void add(int line, String candidate, String metricName, String column) {
+        String set = table.text(line, "dataset");
+        if (candidate.isEmpty()) {
+            throw table.wrong(line, "candidate", "is empty");
+        }
+        try {
+            MetricName.parse(metricName).bind(NOBODYS, new int[] {1, 1});
+        } catch (IllegalArgumentException e) {
+            throw table.wrong(line, "metric", String.valueOf(e.getMessage()));
+        }
+        candidates.add(candidate);
+        names.add(metricName);
+        Place place = new Place(table.whole(line, "repeat"), table.whole(line, "fold"));
+        Double before = sets.computeIfAbsent(set.isEmpty() ? stem : set, k -> new TreeMap<>())
+                .computeIfAbsent(place, k -> new LinkedHashMap<>())
+                .computeIfAbsent(candidate, k -> new LinkedHashMap<>())
+                .putIfAbsent(metricName, table.number(line, column).orElse(Double.NaN));
+        if (before != null) {
+            throw table.wrong(
+                    line,
+                    column,
+                    "there are two values of " + metricName + " for \"" + candidate + "\" in repeat " + place.repeat
+                            + ", fold " + place.fold);
+        }
     }
 
     private Task task(String name, Set<Place> places, List<MetricName> metrics) {

@@ -10,14 +10,19 @@ import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import keenfold.io.InputException;
 import keenfold.io.InputFile;
 import keenfold.io.Reason;
 
 /** The lines of a table made elsewhere, each with its number; everything is text. */
 final class AdoptedTable {
+    /** Columns of a table with a column a candidate that are none. */
+    private static final Set<String> WIDE = Set.of("dataset", "repeat", "fold", "metric");
+
     private final Path file;
     private final List<String> header;
     private final List<NamedCsvRecord> lines;
@@ -68,6 +73,37 @@ final class AdoptedTable {
         return header.contains(column);
     }
 
+    /** Whether the numbers are scores: a line a score, or a line a data set and a column a candidate. */
+    boolean ofScores() {
+        return (has("metric") && has("value")) || wide();
+    }
+
+    /** Whether there is a column a candidate, and so none that names one. */
+    boolean wide() {
+        return has("dataset") && !has("candidate") && !has("row") && !has("actual");
+    }
+
+    /** The columns that are candidates in a table that has one for each. */
+    List<String> wideCandidates() {
+        return header.stream().filter(h -> !WIDE.contains(h)).toList();
+    }
+
+    /** Whether a candidate is in two of the tables. */
+    static boolean shareCandidates(List<AdoptedTable> tables) {
+        Set<String> seen = new HashSet<>();
+        for (AdoptedTable table : tables) {
+            Set<String> own = new HashSet<>();
+            for (int line = 0; line < table.size(); line++) {
+                own.add(table.text(line, "candidate"));
+            }
+            if (own.stream().anyMatch(seen::contains)) {
+                return true;
+            }
+            seen.addAll(own);
+        }
+        return false;
+    }
+
     void require(String... columns) {
         for (String column : columns) {
             if (!has(column)) {
@@ -75,7 +111,7 @@ final class AdoptedTable {
                         file.toString(),
                         "column \"" + column + "\" is missing; there are " + header
                                 + "; predictions have row, candidate, actual, and predicted or p:CLASS for each class,"
-                                + " scores have candidate, metric, value");
+                                + " scores have candidate, metric, value, or dataset and a column for each candidate");
             }
         }
     }

@@ -3,14 +3,15 @@ package keenfold.io.ledger;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.IntStream;
 import keenfold.core.data.DataSet;
 import keenfold.core.infer.Evidence;
 import keenfold.core.metric.Costs;
+import keenfold.core.metric.Metric;
 import keenfold.core.metric.MetricName;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Comparison;
@@ -30,8 +31,8 @@ import keenfold.io.table.LoadedData;
 import keenfold.io.table.TableFormat;
 
 /**
- * Takes predictions or scores made elsewhere into a ledger: a new one, or one that is there already and whose rows meet in
- * the same folds.
+ * Takes predictions or scores made elsewhere into a ledger: a new one, or one that is there already. Of a data set that is
+ * there too, rows meet in the same folds; a ledger of adopted tables takes further data sets.
  */
 public final class Adoption {
     private Adoption() {}
@@ -52,26 +53,59 @@ public final class Adoption {
     }
 
     /**
-     * Adopts a table.
+     * Adopts tables.
      *
+     * <p>A table without a column {@code dataset} is of the data set of a ledger that is there and has a single one, or of one
+     * that is called after its file. Several such tables are of one data set, unless a candidate is in two of them.
+     *
+     * @param files one or more, all of predictions or all of scores
      * @param positive the positive class of two, if it is named
-     * @param metrics to be scored; the usual ones if empty
-     * @throws InputException if the table cannot be adopted, by line; or does not agree with the ledger that is there
+     * @param metrics to be scored; the usual ones if empty; of a table with a column a candidate, the one that its numbers are
+     * @throws InputException if a table cannot be adopted, by line; or does not agree with others or the ledger that is there
      */
-    public static Report adopt(Path file, Path ledger, Optional<String> positive, List<MetricName> metrics) {
-        AdoptedTable table = AdoptedTable.read(file);
-        String stem = DataSpec.stem(file.toString());
-        boolean scores = table.has("metric") && table.has("value");
-        if (Files.exists(ledger)) {
-            return into(ledger, table, stem, scores);
+    public static Report adopt(List<Path> files, Path ledger, Optional<String> positive, List<MetricName> metrics) {
+        List<AdoptedTable> tables = files.stream().map(AdoptedTable::read).toList();
+        Optional<LedgerContent> there =
+                Files.exists(ledger) ? Optional.of(LedgerReader.read(ledger)) : Optional.empty();
+        List<Task> tasks = there.map(c -> c.results().tasks()).orElse(List.of());
+        Optional<String> single =
+                tasks.size() == 1 ? Optional.of(tasks.get(0).data().name()) : Optional.empty();
+        Optional<String> positiveThere =
+                tasks.size() == 1 && tasks.get(0).data().classes().binary()
+                        ? Optional.of(tasks.get(0).data().classes().positiveLabel())
+                        : Optional.empty();
+        boolean apart = AdoptedTable.shareCandidates(
+                tables.stream().filter(t -> !t.has("dataset")).toList());
+        AdoptedUnion union = new AdoptedUnion();
+        for (AdoptedTable table : tables) {
+            Path stemOf = apart ? table.file() : files.get(0);
+            String name = single.orElse(DataSpec.stem(stemOf.toString()));
+            List<MetricName> scored = metrics.isEmpty() && !table.ofScores()
+                    ? there.map(c -> c.plan().metrics()).orElse(List.of())
+                    : metrics;
+            if (table.ofScores() && positive.isPresent()) {
+                throw new InputException(
+                        "--positive " + positive.get(), "is for predictions; " + table.file() + " holds scores");
+            }
+            Adopted one = table.ofScores()
+                    ? new AdoptedScores(table, name, metrics).read()
+                    : new AdoptedPredictions(table, name, positive.or(() -> positiveThere), scored).read();
+            one.tasks().forEach(t -> requireName(table.file(), t.data().name()));
+            union.add(table.file().toString(), one, false);
         }
-        Adopted adopted = scores
-                ? new AdoptedScores(table, stem).read()
-                : new AdoptedPredictions(table, stem, positive, metrics).read();
-        adopted.tasks().forEach(t -> requireName(file, t.data().name()));
+        Adopted adopted = union.all();
+        if (there.isPresent()) {
+            return into(ledger, there.get(), union, adopted);
+        }
+        write(ledger, union, adopted);
+        return new Report(adopted.candidates(), adopted.fits().size(), adopted.notices());
+    }
+
+    /** Writes what was adopted into a new ledger. */
+    private static void write(Path ledger, AdoptedUnion union, Adopted adopted) {
         List<Candidate> candidates =
-                adopted.candidates().stream().map(c -> candidate(file, c)).toList();
-        Plan plan = plan(file, adopted, candidates);
+                adopted.candidates().stream().map(c -> candidate(ledger, c)).toList();
+        Plan plan = plan(union, adopted, candidates);
         List<LoadedData> data =
                 adopted.tasks().stream().map(t -> loaded(t.data())).toList();
         Comparison comparison =
@@ -80,7 +114,40 @@ public final class Adoption {
         try (writer) {
             writer.adopt(adopted.fits());
         }
-        return new Report(adopted.candidates(), adopted.fits().size(), adopted.notices());
+    }
+
+    /** Returns whether all that a plan compares was made elsewhere. */
+    static boolean isAdopted(Plan plan) {
+        return plan.candidates().stream().allMatch(AdoptedKind::is);
+    }
+
+    /**
+     * Joins ledgers of adopted tables, whose data sets, candidates or metrics may differ.
+     *
+     * @throws InputException if they say different things of the same fit, or cannot be joined
+     */
+    static Merger.Report merge(List<Path> ledgers, Path target) {
+        AdoptedUnion union = new AdoptedUnion();
+        List<Merger.Part> parts = new ArrayList<>();
+        for (Path ledger : ledgers) {
+            LedgerContent content = LedgerReader.read(ledger);
+            AdoptedUnion.Added added = union.add(ledger.toString(), of(content), true);
+            parts.add(new Merger.Part(ledger, added.taken(), added.twice(), content.damage()));
+        }
+        Adopted all = union.all();
+        write(target, union, all);
+        int fits = all.fits().size();
+        return new Merger.Report(parts, fits, fits, Map.of());
+    }
+
+    private static Adopted of(LedgerContent content) {
+        Results results = content.results();
+        return new Adopted(
+                results.tasks(),
+                results.candidates().stream().map(Candidate::name).toList(),
+                results.fits(),
+                results.kept(),
+                List.of());
     }
 
     private static Candidate candidate(Path file, String name) {
@@ -99,26 +166,17 @@ public final class Adoption {
         }
     }
 
-    private static Plan plan(Path file, Adopted adopted, List<Candidate> candidates) {
-        List<DataSpec> specs = new ArrayList<>();
-        for (Task task : adopted.tasks()) {
-            specs.add(new DataSpec(
-                    file.toString(),
-                    task.data().name(),
-                    "actual",
-                    Optional.of(task.data().classes().positiveLabel()),
-                    task.data().groups().map(g -> g.name()),
-                    Optional.empty(),
-                    List.of(),
-                    TableFormat.PLAIN));
-        }
+    private static Plan plan(AdoptedUnion union, Adopted adopted, List<Candidate> candidates) {
+        List<DataSpec> specs = adopted.tasks().stream()
+                .map(t -> spec(t, union.file(t.data().name())))
+                .toList();
         List<MetricName> names = adopted.tasks().get(0).metrics().stream()
                 .map(m -> MetricName.parse(m.name()))
                 .toList();
         return new Plan(
                 Optional.empty(),
                 specs,
-                new Division(new SplitSource.GivenFile(file.toString()), false, Optional.empty()),
+                new Division(new SplitSource.GivenFile(specs.get(0).file()), false, Optional.empty()),
                 Optional.of(1L),
                 names,
                 Costs.NONE,
@@ -134,90 +192,104 @@ public final class Adoption {
                 data, Fingerprint.of(data), List.of(), Optional.empty(), Optional.empty(), Set.of(), Optional.empty());
     }
 
-    /** Adds candidates to a ledger whose data sets, rows and folds are the same. */
-    private static Report into(Path ledger, AdoptedTable table, String stem, boolean scores) {
-        LedgerContent content = LedgerReader.read(ledger);
-        if (scores != (content.results().kept() == Results.Kept.SCORES)) {
+    private static DataSpec spec(Task task, String file) {
+        return new DataSpec(
+                file,
+                task.data().name(),
+                "actual",
+                Optional.of(task.data().classes().positiveLabel()),
+                task.data().groups().map(g -> g.name()),
+                Optional.empty(),
+                List.of(),
+                TableFormat.PLAIN);
+    }
+
+    /** Adds candidates to a ledger whose data sets, rows and folds are the same; to an adopted one further data sets too. */
+    private static Report into(Path ledger, LedgerContent content, AdoptedUnion union, Adopted adopted) {
+        if (adopted.kept() == Results.Kept.SCORES != (content.results().kept() == Results.Kept.SCORES)) {
             throw new InputException(
                     ledger.toString(),
-                    scores
+                    adopted.kept() == Results.Kept.SCORES
                             ? "holds predictions, and the table scores alone; adopt it into a ledger of its own"
                             : "holds scores alone, and the table predictions; adopt it into a ledger of its own");
         }
-        Map<String, Integer> index = new HashMap<>();
-        List<Task> tasks = content.results().tasks();
-        tasks.forEach(t -> index.put(t.data().name(), index.size()));
-        Optional<String> positive =
-                tasks.size() == 1 && tasks.get(0).data().classes().binary()
-                        ? Optional.of(tasks.get(0).data().classes().positiveLabel())
-                        : Optional.empty();
-        Adopted adopted = scores
-                ? new AdoptedScores(
-                                table, tasks.size() == 1 ? tasks.get(0).data().name() : stem)
-                        .read()
-                : new AdoptedPredictions(
-                                table,
-                                tasks.size() == 1 ? tasks.get(0).data().name() : stem,
-                                positive,
-                                content.plan().metrics())
-                        .read();
-        List<Candidate> all = new ArrayList<>(content.plan().candidates());
-        for (String name : adopted.candidates()) {
-            if (all.stream().anyMatch(c -> c.name().equals(name))) {
-                throw new InputException(
-                        table.file().toString(), "a candidate called \"" + name + "\" is in " + ledger + " already");
+        List<Task> tasks = new ArrayList<>(content.results().tasks());
+        List<DataSpec> specs = new ArrayList<>(content.plan().data());
+        List<Candidate> candidates = new ArrayList<>(content.plan().candidates());
+        List<String> names =
+                content.plan().metrics().stream().map(MetricName::text).toList();
+        int tasksBefore = tasks.size();
+        int candidatesBefore = candidates.size();
+        for (Task own : adopted.tasks()) {
+            String name = own.data().name();
+            String file = union.file(name);
+            Optional<Task> there =
+                    tasks.stream().filter(t -> t.data().name().equals(name)).findFirst();
+            if (there.isPresent()) {
+                AdoptedUnion.requireSame(file, own, there.get());
+                continue;
             }
-            all.add(candidate(table.file(), name));
+            if (!isAdopted(content.plan())) {
+                throw new InputException(
+                        file,
+                        "data set \"" + name + "\" is not in " + ledger + ", the ledger of a run; there are "
+                                + tasks.stream().map(t -> t.data().name()).toList());
+            }
+            tasks.add(Task.of(own.data(), own.splits(), content.plan().metrics()));
+            specs.add(spec(own, file));
         }
-        int before = content.plan().candidates().size();
+        for (String name : adopted.candidates()) {
+            if (candidates.stream().noneMatch(c -> c.name().equals(name))) {
+                candidates.add(candidate(ledger, name));
+            }
+        }
         List<Fit> fits = new ArrayList<>();
         for (Fit fit : adopted.fits()) {
             Task own = adopted.tasks().get(fit.task());
-            Integer there = index.get(own.data().name());
-            if (there == null) {
+            String file = union.file(own.data().name());
+            int task = IntStream.range(0, tasks.size())
+                    .filter(t -> tasks.get(t).data().name().equals(own.data().name()))
+                    .findFirst()
+                    .orElseThrow();
+            String name = adopted.candidates().get(fit.candidate());
+            int candidate = IntStream.range(0, candidates.size())
+                    .filter(c -> candidates.get(c).name().equals(name))
+                    .findFirst()
+                    .orElseThrow();
+            if (task < tasksBefore && candidate < candidatesBefore) {
                 throw new InputException(
-                        table.file().toString(),
-                        "data set \"" + own.data().name() + "\" is not in " + ledger + "; there are " + index.keySet());
+                        file,
+                        "a candidate called \"" + name + "\" is in " + ledger + " already, on data set \""
+                                + own.data().name()
+                                + "\"; a further data set needs a column dataset that names it");
             }
-            requireSame(table, own, tasks.get(there));
+            List<String> scored = own.metrics().stream().map(Metric::name).toList();
+            scored.stream().filter(m -> !names.contains(m)).findFirst().ifPresent(m -> {
+                throw new InputException(file, "metric " + m + " is not in " + ledger + ", which has " + names);
+            });
             fits.add(new Fit(
-                    there,
-                    before + fit.candidate(),
+                    task,
+                    candidate,
                     fit.repeat(),
                     fit.fold(),
                     fit.times(),
                     fit.size(),
-                    fit.result(),
+                    fit.result()
+                            .map(r -> new Fit.Result(
+                                    r.outcomes(),
+                                    names.stream()
+                                            .mapToDouble(
+                                                    m -> scored.contains(m) ? r.score(scored.indexOf(m)) : Double.NaN)
+                                            .toArray())),
                     fit.message()));
         }
-        LedgerWriter.extend(ledger, content.plan().withCandidates(all), before, tasks, fits);
+        List<LoadedData> further = tasks.subList(tasksBefore, tasks.size()).stream()
+                .map(t -> loaded(t.data()))
+                .toList();
+        Plan plan = content.plan()
+                .withCandidates(candidates)
+                .withFiles(specs, content.plan().division());
+        LedgerWriter.extend(ledger, plan, candidatesBefore, tasks, further, fits);
         return new Report(adopted.candidates(), fits.size(), adopted.notices());
-    }
-
-    private static void requireSame(AdoptedTable table, Task own, Task there) {
-        boolean rows =
-                java.util.Arrays.equals(own.data().sourceRows(), there.data().sourceRows());
-        boolean classes =
-                own.data().classes().labels().equals(there.data().classes().labels());
-        boolean actual = rows
-                && classes
-                && java.util.Arrays.equals(own.data().targets(), there.data().targets());
-        if (!actual) {
-            throw new InputException(
-                    table.file().toString(),
-                    "data set \"" + own.data().name() + "\" has other rows or classes than in the ledger ("
-                            + own.data().rows() + " rows of "
-                            + own.data().classes().labels() + " here, "
-                            + there.data().rows() + " of "
-                            + there.data().classes().labels()
-                            + " there); the same rows must be tested");
-        }
-        if (!own.splits().equals(there.splits())) {
-            throw new InputException(
-                    table.file().toString(),
-                    "data set \"" + own.data().name()
-                            + "\": the rows are tested in other folds than in the ledger; export --what folds says in"
-                            + " which");
-        }
     }
 }

@@ -364,18 +364,24 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
     }
 
     /**
-     * Adds candidates made elsewhere to a ledger.
+     * Adds candidates made elsewhere to a ledger, and data sets.
      *
-     * @param plan with all candidates
-     * @param before how many there were
+     * @param plan with all candidates and data sets
+     * @param before how many candidates there were
+     * @param tasks all of them, further ones last
+     * @param further the data of those
      */
-    static void extend(Path file, Plan plan, int before, List<Task> tasks, List<Fit> fits) {
+    static void extend(Path file, Plan plan, int before, List<Task> tasks, List<LoadedData> further, List<Fit> fits) {
         LedgerLock lock = LedgerLock.of(file);
         try {
             Connection connection = LedgerFile.openForWriting(file);
             try {
                 connection.setAutoCommit(false);
                 insert(connection, "UPDATE plan SET yaml = ?", PlanWriter.write(plan));
+                int first = tasks.size() - further.size();
+                for (int t = first; t < tasks.size(); t++) {
+                    writeTask(connection, t, plan.data().get(t).file(), further.get(t - first), tasks.get(t));
+                }
                 for (int c = before; c < plan.candidates().size(); c++) {
                     writeCandidate(connection, c, plan.candidates().get(c));
                 }

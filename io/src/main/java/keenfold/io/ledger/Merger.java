@@ -13,9 +13,11 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import keenfold.core.data.Checks;
 import keenfold.core.metric.Metric;
 import keenfold.core.run.Resamples;
@@ -132,6 +134,9 @@ public final class Merger implements AutoCloseable {
         if (Files.exists(target)) {
             throw new InputException(target.toString(), "is there already; name another file with -o");
         }
+        if (adoptedApart(ledgers)) {
+            return Adoption.merge(ledgers, target);
+        }
         try (Merger merger = new Merger(target)) {
             for (Path ledger : ledgers) {
                 merger.add(ledger);
@@ -142,6 +147,25 @@ public final class Merger implements AutoCloseable {
         } catch (IOException e) {
             throw new InputException(target.toString(), "cannot be written: " + Reason.of(e), e);
         }
+    }
+
+    /** Whether all ledgers are of adopted tables, and not all of the same ones. */
+    private static boolean adoptedApart(List<Path> ledgers) {
+        Set<List<String>> plans = new HashSet<>();
+        for (Path ledger : ledgers) {
+            Plan plan;
+            try {
+                plan = LedgerReader.plan(ledger);
+            } catch (InputException e) {
+                // What is wrong with it is said where it is read.
+                return false;
+            }
+            if (!Adoption.isAdopted(plan)) {
+                return false;
+            }
+            plans.add(PlanWriter.ofFits(PlanWriter.write(plan)));
+        }
+        return plans.size() > 1;
     }
 
     private void add(Path file) throws SQLException {

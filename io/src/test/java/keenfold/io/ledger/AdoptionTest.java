@@ -44,7 +44,7 @@ class AdoptionTest {
         Path ledger = folder.resolve("l.kfl");
         Files.deleteIfExists(ledger);
         Adoption.adopt(
-                write("p.csv", text),
+                List.of(write("p.csv", text)),
                 ledger,
                 Optional.empty(),
                 List.of(metrics).stream().map(MetricName::parse).toList());
@@ -147,13 +147,13 @@ class AdoptionTest {
                         .filter(l -> !l.contains("other"))
                         .map(l -> l.replace("mine", "third"))
                         .reduce("", (a, b) -> a + b + "\n"));
-        Adoption.adopt(third, ledger, Optional.empty(), List.of());
+        Adoption.adopt(List.of(third), ledger, Optional.empty(), List.of());
         Results results = LedgerReader.read(ledger).results();
         assertThat(results.candidates()).extracting("name").containsExactly("mine", "other", "third");
         assertThat(results.fits()).hasSize(6);
         assertThat(results.fits().get(4).result().orElseThrow().scores())
                 .isEqualTo(results.fits().get(0).result().orElseThrow().scores());
-        assertThatThrownBy(() -> Adoption.adopt(third, ledger, Optional.empty(), List.of()))
+        assertThatThrownBy(() -> Adoption.adopt(List.of(third), ledger, Optional.empty(), List.of()))
                 .hasMessageContaining("a candidate called \"third\" is in");
         Path otherFolds = write(
                 "f.csv", Files.readString(third).replace("third", "fourth").replace("7,1,1", "7,1,2"));

@@ -244,8 +244,8 @@ public final class ReportPage {
                     a.each().get(0).metric().name(),
                     "Across data sets",
                     List.of(AcrossView.tests(a.sets().across(), level).replaceAll("\\s+", " ")),
-                    List.of(),
-                    List.of(),
+                    AcrossView.hopeless(a.sets().across(), level).stream().toList(),
+                    List.of(Tables.across(a)),
                     List.of(picture(a.figure())),
                     ""));
         }

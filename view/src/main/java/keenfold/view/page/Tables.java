@@ -19,7 +19,9 @@ import keenfold.core.pick.Simplicity;
 import keenfold.core.run.Candidate;
 import keenfold.core.split.Scheme;
 import keenfold.view.chart.Subject;
+import keenfold.view.page.ReportContent.OfAcross;
 import keenfold.view.page.ReportContent.OfMetric;
+import keenfold.view.text.AcrossView;
 import keenfold.view.text.Figures;
 import keenfold.view.text.PickView;
 import keenfold.view.text.SchemeWords;
@@ -66,7 +68,7 @@ final class Tables {
                                         ? Wrap.visible(data.classes().positiveLabel())
                                         : "");
             }
-            table.text(SchemeWords.of(data, panel.task().splits(), scheme)).row("", "");
+            table.text(SchemeWords.of(panel, scheme)).row("", "");
         }
         return table.build();
     }
@@ -183,6 +185,31 @@ final class Tables {
                     .text(c.call().label())
                     .text(c.note())
                     .row(name(panel, c.candidate()), mark(s, c.candidate()));
+        }
+        return table.build();
+    }
+
+    static Page.Table across(OfAcross a) {
+        Panel panel = a.each().get(0).panel();
+        TableBuilder table = TableBuilder.of(a.each().get(0).metric().name()
+                        + ": Wilcoxon's signed-rank test over data sets, and calls within them")
+                .texts("candidate", "against")
+                .numbers("ranks in favour", "p", "p adjusted", "better", "neither", "worse");
+        for (AcrossView.Favoured pair : AcrossView.favoured(a.sets())) {
+            String first = name(panel, a.sets().candidates().get(pair.first()));
+            table.text(first)
+                    .text(name(panel, a.sets().candidates().get(pair.second())))
+                    .number(Figures.shortest(pair.statistic()), pair.statistic())
+                    .number(Figures.fixed(pair.test().p(), 4), pair.test().p())
+                    .number(
+                            Figures.fixed(pair.test().pAdjusted(), 4),
+                            pair.test().pAdjusted())
+                    .number(Integer.toString(pair.tally().wins()), pair.tally().wins())
+                    .number(Integer.toString(pair.tally().draws()), pair.tally().draws())
+                    .number(
+                            Integer.toString(pair.tally().losses()),
+                            pair.tally().losses())
+                    .row(first, "");
         }
         return table.build();
     }

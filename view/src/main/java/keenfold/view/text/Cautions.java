@@ -12,6 +12,7 @@ import keenfold.core.data.DataSet;
 import keenfold.core.infer.Call;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Evidence;
+import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.Method;
 import keenfold.core.infer.MetricInference;
@@ -76,6 +77,33 @@ public final class Cautions {
                     "%s: %d repeat(s) show little of how other training rows would change the models; 10 are advised",
                     data.name(),
                     splits.repeats()));
+        }
+        return cautions;
+    }
+
+    /** Returns that adopted data sets have the same classes, row by row, and may be the same rows. */
+    public static List<String> ofEqualRows(List<Inference> inferences) {
+        List<Panel> adopted = inferences.stream()
+                .map(Inference::panel)
+                .filter(p -> !p.scoresOnly()
+                        && p.candidates().stream().allMatch(c -> c.kind().name().equals("adopted")))
+                .toList();
+        List<String> cautions = new ArrayList<>();
+        for (int a = 0; a < adopted.size(); a++) {
+            for (int b = a + 1; b < adopted.size(); b++) {
+                DataSet one = adopted.get(a).task().data();
+                DataSet other = adopted.get(b).task().data();
+                if (Arrays.equals(one.sourceRows(), other.sourceRows())
+                        && Arrays.equals(one.targets(), other.targets())
+                        && one.classes().labels().equals(other.classes().labels())) {
+                    cautions.add(String.format(
+                            Locale.ROOT,
+                            "%s and %s have the same classes row by row; if they are the same rows, they count twice across"
+                                    + " data sets",
+                            one.name(),
+                            other.name()));
+                }
+            }
         }
         return cautions;
     }

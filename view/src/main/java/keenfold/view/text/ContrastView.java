@@ -91,12 +91,17 @@ public final class ContrastView {
                     Figures.signed(c.difference(), se),
                     Figures.two(se),
                     Figures.interval(c.low(), c.high(), se),
-                    Figures.p(c.p(), metric.draws()),
-                    Figures.p(c.pAdjusted(), metric.draws()),
+                    p(c, c.p(), metric),
+                    p(c, c.pAdjusted(), metric),
                     call(c, metric, notes)));
             table.row(cells);
         }
         return table.render(ink);
+    }
+
+    /** A p-value; none of a pair that was not tested. */
+    private static String p(Contrast c, double p, MetricInference metric) {
+        return Double.isNaN(c.standardError()) ? Figures.UNDEFINED : Figures.p(p, metric.draws());
     }
 
     private static String call(Contrast c, MetricInference metric, boolean notes) {

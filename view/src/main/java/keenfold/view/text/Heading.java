@@ -8,7 +8,6 @@ import keenfold.core.data.DataSet;
 import keenfold.core.infer.Panel;
 import keenfold.core.run.Task;
 import keenfold.core.split.Scheme;
-import keenfold.core.split.Splits;
 
 /** What stands above every result: the data set, its classes, its splits. */
 public final class Heading {
@@ -20,14 +19,11 @@ public final class Heading {
     public static String of(Panel panel, Optional<Scheme> scheme, Ink ink) {
         int all = panel.task().splits().count();
         if (panel.scoresOnly()) {
-            Splits splits = panel.task().splits();
-            return ink.strong(panel.task().data().name() + ": adopted scores") + "\n"
-                    + String.format(
-                            Locale.ROOT,
-                            "%d fold scores a candidate (%d x %d); no predictions, so standard errors come from the folds%n",
-                            panel.common(),
-                            splits.repeats(),
-                            splits.mostFolds());
+            String errors = panel.common() == 1
+                    ? "no predictions and no folds, so no standard errors"
+                    : "no predictions, so standard errors come from the spread of these scores";
+            return ink.strong(panel.task().data().name() + ": " + SchemeWords.of(panel, scheme)) + "\n"
+                    + Wrap.lines(errors, 0);
         }
         String common = panel.common() < all
                 ? String.format(

@@ -7,11 +7,13 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import keenfold.core.data.Plural;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
+import keenfold.core.pick.Corrected;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.SimplerBy;
@@ -39,12 +41,12 @@ public final class PickView {
     }
 
     /**
-     * What choosing is worth on rows that the choice did not see; NaN where it is not known.
+     * What choosing is worth on rows that the choice did not see.
      *
      * @param bestMean by the best mean
      * @param rule by the rule in force
      */
-    public record Worth(double bestMean, double rule) {}
+    public record Worth(Corrected bestMean, Corrected rule) {}
 
     /** Returns the reason in a sentence or two, for the foot of a comparison. */
     public static String brief(
@@ -139,12 +141,12 @@ public final class PickView {
         Rule rule = picks.rule();
         String best = String.format(
                 Locale.ROOT,
-                "by %s: %s has the best mean %s, %s (se %s)",
+                "by %s: %s has the best mean %s, %s%s",
                 rule.label(),
                 name(picks.best()),
                 metric.metric().name(),
                 Figures.mean(picks.bestMean(), se),
-                Figures.two(se));
+                Double.isNaN(se) ? "" : " (se " + Figures.two(se) + ")");
         if (rule.equals(Rule.BEST_MEAN)) {
             return best + ".";
         }
@@ -180,10 +182,27 @@ public final class PickView {
             case SIZE ->
                 "of size " + Figures.significant(simplicity.size(pick), 3) + " instead of "
                         + Figures.significant(simplicity.size(best), 3);
-            case RANK -> "of rank " + value(pick) + " instead of " + value(best);
-            case COLUMNS -> "of " + value(pick) + " columns instead of " + value(best);
-            case TRAIN_TIME, PREDICT_TIME -> "which takes " + value(pick) + " instead of " + value(best);
+            case RANK -> instead("of rank ", "", "no rank");
+            case COLUMNS -> instead("of ", " columns", "no number of columns");
+            case TRAIN_TIME, PREDICT_TIME -> instead("which takes ", "", "no time");
         };
+    }
+
+    /** The pick's value and the best candidate's; where they are equal, that size decided; what has none comes last. */
+    private String instead(String before, String after, String none) {
+        double own = simplicity.value(picks.pick());
+        double best = simplicity.value(picks.best());
+        if (own == best || Double.isNaN(own)) {
+            String alike = Double.isNaN(own)
+                    ? "with " + none + ", as the best"
+                    : before + value(picks.pick()) + after + ", as the best";
+            return alike + ", and of size " + Figures.significant(simplicity.size(picks.pick()), 3) + " instead of "
+                    + Figures.significant(simplicity.size(picks.best()), 3);
+        }
+        return before
+                + value(picks.pick())
+                + after
+                + (Double.isNaN(best) ? ", where the best has none" : " instead of " + value(picks.best()));
     }
 
     private String value(int candidate) {
@@ -253,7 +272,8 @@ public final class PickView {
             cells.add(marks(c));
             table.row(cells, c == picks.pick());
         }
-        return "candidates, the simplest first\n" + table.render(ink);
+        boolean ordered = bySimplicity.stream().anyMatch(m -> !Double.isNaN(simplicity.value(m.candidate())));
+        return (ordered ? "candidates, the simplest first\n" : "candidates\n") + table.render(ink);
     }
 
     private String marks(int c) {
@@ -363,25 +383,32 @@ public final class PickView {
     }
 
     private String worth(Worth worth) {
-        if (Double.isNaN(worth.rule())) {
+        if (Double.isNaN(worth.rule().value())) {
             return "";
         }
         double se = picks.standardError();
         String rule = picks.rule().equals(Rule.BEST_MEAN)
                 ? ""
-                : String.format(
-                        Locale.ROOT, "; choosing by %s, %s", picks.rule().label(), Figures.mean(worth.rule(), se));
+                : "; choosing by " + picks.rule().label() + ", " + said(worth.rule());
         return Wrap.lines(
                 String.format(
                         Locale.ROOT,
                         "Corrected for choosing: choosing the best mean among %d candidates is worth %s on rows that the"
-                                + " choice did not see, where the best mean says %s%s. This still corrects too little for"
-                                + " unstable classifiers.",
+                                + " choice did not see, where the best mean says %s%s (Monte Carlo error %s). This still"
+                                + " corrects too little for unstable classifiers.",
                         metric.compared().size(),
-                        Figures.mean(worth.bestMean(), se),
+                        said(worth.bestMean()),
                         Figures.mean(picks.bestMean(), se),
-                        rule),
+                        rule,
+                        Figures.two(
+                                Math.max(worth.bestMean().error(), worth.rule().error()))),
                 0);
+    }
+
+    /** A corrected value; one that is better than what was chosen is chance, and the draws show no loss. */
+    private String said(Corrected corrected) {
+        String value = Figures.mean(corrected.value(), picks.standardError());
+        return corrected.limited() ? value + " (the draws show no loss)" : value;
     }
 
     private String leading() {
@@ -402,22 +429,28 @@ public final class PickView {
     private String quote(Worth worth, Optional<Scheme> scheme) {
         double se = picks.standardError();
         String name = metric.metric().name();
-        String corrected = Double.isNaN(worth.rule())
+        String corrected = Double.isNaN(worth.rule().value())
                 ? ""
                 : String.format(
-                        Locale.ROOT, "; corrected for choosing, %s is %s", name, Figures.mean(worth.rule(), se));
-        String splits = SchemeWords.of(panel.task().data(), panel.task().splits(), scheme);
+                        Locale.ROOT,
+                        "; corrected for choosing, %s is %s",
+                        name,
+                        Figures.mean(worth.rule().value(), se));
+        String splits = SchemeWords.of(panel, scheme);
         String best = String.format(
                 Locale.ROOT,
-                "\"Of %d candidates compared on the same splits (%s), %s had the best mean %s (%s, SE %s)",
-                metric.compared().size(),
-                splits,
+                "\"Of %s compared on %s, %s had the best mean %s (%s%s)",
+                Plural.of(metric.compared().size(), "candidate"),
+                panel.scoresOnly() ? splits : "the same splits (" + splits + ")",
                 name(picks.best()),
                 name,
                 Figures.mean(picks.bestMean(), se),
-                Figures.two(se));
+                Double.isNaN(se) ? "" : ", SE " + Figures.two(se));
         if (picks.pick() == picks.best()) {
-            return best + " and was chosen (rule " + picks.rule().label() + ")" + corrected + ".\"";
+            String rule = picks.inForce().without().isEmpty()
+                    ? "rule " + picks.rule().label()
+                    : "the rule " + picks.rule().label() + " could not be applied";
+            return best + " and was chosen (" + rule + ")" + corrected + ".\"";
         }
         String difference = picks.inForce()
                 .price()

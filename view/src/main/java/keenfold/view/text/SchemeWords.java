@@ -3,6 +3,8 @@ package keenfold.view.text;
 import java.util.Locale;
 import java.util.Optional;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.Plural;
+import keenfold.core.infer.Panel;
 import keenfold.core.split.KFold;
 import keenfold.core.split.LeaveGroupOut;
 import keenfold.core.split.LeaveOneOut;
@@ -15,6 +17,19 @@ import keenfold.core.split.Splits;
 /** How rows are divided, in words. */
 public final class SchemeWords {
     private SchemeWords() {}
+
+    /** Returns a phrase for what was scored; of adopted scores, how many there are. */
+    public static String of(Panel panel, Optional<Scheme> scheme) {
+        if (!panel.scoresOnly()) {
+            return of(panel.task().data(), panel.task().splits(), scheme);
+        }
+        Splits splits = panel.task().splits();
+        return panel.common() == 1
+                ? "one adopted score each"
+                : splits.mostFolds() == 1
+                        ? Plural.of(panel.common(), "adopted score") + " each"
+                        : splits.repeats() + " x " + splits.mostFolds() + " adopted fold scores each";
+    }
 
     /** Returns a phrase; {@code scheme} is empty for splits that were made elsewhere. */
     public static String of(DataSet data, Splits splits, Optional<Scheme> scheme) {

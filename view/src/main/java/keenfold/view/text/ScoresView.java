@@ -234,6 +234,9 @@ public final class ScoresView {
                             .stripTrailing())
                     + "\n";
         }
+        if (panel.scoresOnly() && panel.common() == 1) {
+            return ink.quiet("One score each: its uncertainty is not known.") + "\n";
+        }
         return ink.quiet(Wrap.lines(
                                 String.format(
                                         Locale.ROOT,

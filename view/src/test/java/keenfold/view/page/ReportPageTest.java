@@ -39,7 +39,11 @@ class ReportPageTest {
                 drawn(Gallery.of(FigureKind.MEANS, s, Optional.empty()), "m"),
                 drawn(Gallery.differences(s, contrasts), ""));
         return new ReportContent.OfSet(
-                List.of(new ReportContent.OfMetric(s, contrasts, new PickView.Worth(0.71, 0.7), own)),
+                List.of(new ReportContent.OfMetric(
+                        s,
+                        contrasts,
+                        new PickView.Worth(new Corrected(0.71, 0.001, 0.71), new Corrected(0.7, 0.001, 0.7)),
+                        own)),
                 List.of("<b>heed this</b>."),
                 List.of(drawn(Gallery.of(FigureKind.CONFUSION, s.of(List.of(1)), Optional.empty()), "c")));
     }

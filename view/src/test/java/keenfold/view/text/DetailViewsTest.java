@@ -17,6 +17,7 @@ import keenfold.core.infer.Panel;
 import keenfold.core.infer.Spread;
 import keenfold.core.infer.Thresholds;
 import keenfold.core.metric.MetricName;
+import keenfold.core.pick.Corrected;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
@@ -151,7 +152,7 @@ class DetailViewsTest {
                     auc,
                     picks,
                     List.of(),
-                    new PickView.Worth(Double.NaN, Double.NaN),
+                    new PickView.Worth(Corrected.NONE, Corrected.NONE),
                     simplicity,
                     Optional.empty(),
                     PLAIN);
@@ -179,7 +180,7 @@ class DetailViewsTest {
                     AUC,
                     picks,
                     List.of(),
-                    new PickView.Worth(0.7, 0.6),
+                    new PickView.Worth(new Corrected(0.7, 0.001, 0.7), new Corrected(0.6, 0.001, 0.6)),
                     simplicity,
                     Optional.empty(),
                     PLAIN);

@@ -24,6 +24,7 @@ import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
 import keenfold.core.metric.MetricName;
+import keenfold.core.pick.Corrected;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.Simplicity;
@@ -129,7 +130,7 @@ class ViewsTest {
                 auc,
                 picks,
                 Picker.families(auc, bySize, Rule.ONE_SE),
-                new PickView.Worth(0.9, 0.8),
+                new PickView.Worth(new Corrected(0.9, 0.001, 0.9), new Corrected(0.8, 0.001, 0.8)),
                 bySize,
                 Optional.of(SCHEME),
                 PLAIN);
