@@ -9,7 +9,9 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.ThreadLocalRandom;
 import java.util.stream.IntStream;
+import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
+import keenfold.core.metric.Costs;
 import keenfold.core.prepare.OneHotWidth;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Comparison;
@@ -49,6 +51,7 @@ record Job(Plan plan, List<LoadedData> data, Comparison comparison) {
             data.add(DataReader.read(spec, parts(plan), folders));
         }
         long seed = plan.seed().orElseThrow();
+        requireCosts(plan.costs(), data, place);
         try {
             List<Task> tasks = data.stream()
                     .map(d -> Task.of(d.data(), splits(plan.division(), d, seed, folders), plan.metrics()))
@@ -56,6 +59,22 @@ record Job(Plan plan, List<LoadedData> data, Comparison comparison) {
             return new Job(plan, data, new Comparison(tasks, plan.candidates(), seed));
         } catch (IllegalArgumentException e) {
             throw new InputException(place, String.valueOf(e.getMessage()), e);
+        }
+    }
+
+    /** Before the first fit: a threshold or a tuning by cost would meet what is missing in each of them. */
+    private static void requireCosts(Costs costs, List<LoadedData> data, String place) {
+        if (costs.none()) {
+            return;
+        }
+        List<Classes> concerned = data.stream()
+                .map(d -> d.data().classes())
+                .filter(costs::concern)
+                .toList();
+        try {
+            (concerned.isEmpty() ? List.of(data.get(0).data().classes()) : concerned).forEach(costs::require);
+        } catch (IllegalArgumentException e) {
+            throw new InputException(place + ", key \"costs\"", String.valueOf(e.getMessage()), e);
         }
     }
 

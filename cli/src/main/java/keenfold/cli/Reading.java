@@ -8,6 +8,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.function.BiConsumer;
 import java.util.function.Supplier;
@@ -55,7 +56,9 @@ final class Reading {
     @Option(
             names = "--cost",
             paramLabel = "ACTUAL:PREDICTED=COST",
-            description = "what a prediction costs, for the metric cost, in place of the plan's costs; may be repeated")
+            description =
+                    "what a mistake costs, for the metric cost, in place of the plan's costs; one for each pair of"
+                            + " classes, or else=COST for the others")
     private List<String> costTexts = new ArrayList<>();
 
     @Option(names = "--dataset", paramLabel = "NAME", description = "only this data set of several")
@@ -225,7 +228,12 @@ final class Reading {
         Set<String> labels = new LinkedHashSet<>();
         content.results().tasks().forEach(t -> labels.addAll(t.data().classes().labels()));
         Map<String, Map<String, Double>> byActual = new LinkedHashMap<>();
+        OptionalDouble others = OptionalDouble.empty();
         for (String text : costTexts) {
+            if (text.startsWith(Costs.ELSE + "=")) {
+                others = OptionalDouble.of(checked(() -> number(text.substring(Costs.ELSE.length() + 1))));
+                continue;
+            }
             int equals = text.lastIndexOf('=');
             Optional<Integer> colon = IntStream.range(0, Math.max(0, equals))
                     .filter(i -> text.charAt(i) == ':'
@@ -236,7 +244,7 @@ final class Reading {
             checked(() -> {
                 Checks.that(
                         colon.isPresent(),
-                        "--cost %s: expected ACTUAL:PREDICTED=COST, such as %s:%s=5; classes are %s",
+                        "--cost %s: expected ACTUAL:PREDICTED=COST, such as %s:%s=5, or else=COST; classes are %s",
                         text,
                         labels.iterator().next(),
                         List.copyOf(labels).get(labels.size() - 1),
@@ -246,7 +254,19 @@ final class Reading {
                 return colon;
             });
         }
-        return new Costs(byActual);
+        Costs costs = new Costs(byActual, others);
+        content.results().tasks().stream()
+                .map(t -> t.data().classes())
+                .filter(costs::concern)
+                .forEach(c -> checked(() -> {
+                    try {
+                        costs.require(c);
+                    } catch (IllegalArgumentException e) {
+                        throw new IllegalArgumentException("--cost: " + e.getMessage() + "=COST", e);
+                    }
+                    return c;
+                }));
+        return costs;
     }
 
     private static double number(String text) {

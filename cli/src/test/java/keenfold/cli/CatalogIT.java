@@ -51,7 +51,7 @@ class CatalogIT {
                 folder.resolve("p.yaml"),
                 "keenfold: 1\ndata: [{file: " + Program.DEMO.resolve("swarm.csv")
                         + ", target: swarmed, positive: yes}]\n"
-                        + "splits: {folds: 3, repeats: 1}\ncosts: {yes: {no: 2}}\nmetrics: " + metrics
+                        + "splits: {folds: 3, repeats: 1}\ncosts: {yes: {no: 2}, else: 1}\nmetrics: " + metrics
                         + "\ncandidates:\n" + candidates);
         program.run("run", "p.yaml", "-o", "l.kfl", "--allow-commands").expect(0);
         List<String> steps = new ArrayList<>();

@@ -282,6 +282,36 @@ class EvidenceIT {
             }
         }
         assertThat(program()
+                        .run("scores", "l.kfl", "--dataset", "swarm", "--metric", "cost", "--cost", "yes:no=5")
+                        .expect(3)
+                        .err())
+                .contains("--cost: costs do not say what a mistake (actual:predicted) costs: no:yes; name it")
+                .contains("with else=COST");
+        JsonNode named = json(
+                "scores",
+                "l.kfl",
+                "--dataset",
+                "swarm",
+                "--metric",
+                "cost",
+                "--cost",
+                "yes:no=5",
+                "--cost",
+                "no:yes=2");
+        JsonNode others = json(
+                "scores", "l.kfl", "--dataset", "swarm", "--metric", "cost", "--cost", "yes:no=5", "--cost", "else=2");
+        assertThat(others.get("datasets")).isEqualTo(named.get("datasets"));
+        Files.writeString(
+                folder.resolve("costly.yaml"),
+                PLAN.replace("no: {yes: 1}", "no: {no: 0}")
+                        .formatted(Program.DEMO.resolve("swarm.csv"), Program.DEMO.resolve("forage.csv"), ""));
+        assertThat(program()
+                        .run("run", "costly.yaml", "-o", "costly.kfl")
+                        .expect(3)
+                        .err())
+                .contains(
+                        "costly.yaml, key \"costs\": costs do not say what a mistake (actual:predicted) costs: no:yes");
+        assertThat(program()
                         .run("scores", "l.kfl", "--cost", "yes:maybe=7")
                         .expect(2)
                         .err())

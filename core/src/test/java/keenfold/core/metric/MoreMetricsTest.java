@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.List;
 import java.util.Map;
+import java.util.OptionalDouble;
 import java.util.stream.IntStream;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
@@ -143,6 +144,15 @@ class MoreMetricsTest {
                         .withCosts(new Costs(Map.of("x", Map.of("a", 1.0))))
                         .bind(TWO, new int[] {2, 2}))
                 .hasMessageContaining("costs name the class \"x\"");
+        // A mistake that nobody named would be free.
+        assertThatThrownBy(() -> MetricName.parse("cost")
+                        .withCosts(new Costs(Map.of("b", Map.of("a", 5.0))))
+                        .bind(TWO, new int[] {2, 2}))
+                .hasMessageContaining("a mistake (actual:predicted) costs: a:b; name it");
+        Metric others = MetricName.parse("cost")
+                .withCosts(new Costs(Map.of("b", Map.of("a", 5.0)), OptionalDouble.of(2)))
+                .bind(TWO, new int[] {2, 2});
+        assertThat(others.score(o)).isCloseTo((0 + 5 + 0 + 2) / 4.0, within(1e-15));
     }
 
     @Test

@@ -33,7 +33,8 @@ public final class PlanKeys {
                     "costs",
                     "{ACTUAL: {PREDICTED: cost}}",
                     "none",
-                    "what each kind of prediction costs, for the metric cost; what is not named costs 0"),
+                    "what each mistake costs, for the metric cost: every pair of classes, or else: COST for all that are not"
+                            + " named"),
             new Key("evidence", "map", "see below", "how differences are tested"),
             new Key("pick", "map", "rule: one-se", "how one is chosen"),
             new Key(

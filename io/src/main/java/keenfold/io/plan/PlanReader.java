@@ -12,6 +12,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.regex.Pattern;
@@ -324,12 +325,18 @@ public final class PlanReader {
 
     private static Costs costs(PlanNode node) {
         Map<String, Map<String, Double>> byActual = new LinkedHashMap<>();
+        OptionalDouble[] others = {OptionalDouble.empty()};
         node.entries().forEach((actual, row) -> {
+            // A class may be called so, too: then it has costs of its own.
+            if (actual.text().equals(Costs.ELSE) && !row.isMap()) {
+                others[0] = OptionalDouble.of(row.number());
+                return;
+            }
             Map<String, Double> own = new LinkedHashMap<>();
             row.entries().forEach((predicted, cost) -> own.put(predicted.text(), cost.number()));
             byActual.put(actual.text(), own);
         });
-        return node.check(() -> new Costs(byActual));
+        return node.check(() -> new Costs(byActual, others[0]));
     }
 
     private static Map<String, Double> effort(PlanNode node, List<Candidate> candidates) {

@@ -11,6 +11,7 @@ import keenfold.core.data.CodePoints;
 import keenfold.core.data.Decimals;
 import keenfold.core.infer.Evidence;
 import keenfold.core.infer.Method;
+import keenfold.core.metric.Costs;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.SimplerBy;
 import keenfold.core.prepare.Names;
@@ -64,6 +65,7 @@ public final class PlanWriter {
                 row.forEach((predicted, cost) -> own.put(scalar(predicted), Decimals.exact(cost)));
                 rows.put(scalar(actual), map(own));
             });
+            plan.costs().others().ifPresent(c -> rows.put(Costs.ELSE, Decimals.exact(c)));
             out.append("costs: ").append(map(rows)).append('\n');
         }
         out.append("candidates:\n");

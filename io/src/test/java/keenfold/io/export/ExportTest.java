@@ -20,6 +20,7 @@ import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
 import keenfold.core.metric.MetricName;
 import keenfold.core.metric.Outcomes;
+import keenfold.core.pick.Corrected;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
@@ -188,8 +189,9 @@ class ExportTest {
                 "accuracy",
                 "one-se",
                 List.of(
-                        new JsonExport.Picked(inference, picks, List.of(), 0.5, Double.NaN),
-                        new JsonExport.Picked(inference, Optional.empty(), List.of(), Double.NaN, Double.NaN)),
+                        new JsonExport.Picked(
+                                inference, picks, List.of(), new Corrected(0.5, 0.01, 0.5), Corrected.NONE),
+                        new JsonExport.Picked(inference, Optional.empty(), List.of(), Corrected.NONE, Corrected.NONE)),
                 Optional.empty(),
                 picked);
         assertThat(picked.toString())

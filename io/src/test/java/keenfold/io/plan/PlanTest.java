@@ -47,7 +47,7 @@ class PlanTest {
             seed: -7
             metrics: [auc, "f1:class=no", recall:shares, cost]
             primary: f1:class=no
-            costs: {no: {yes: 5}, yes: {no: 1, yes: -0.5}}
+            costs: {no: {yes: 5}, yes: {yes: -0.5}, else: 1}
             candidates:
               guess: {classifier: majority, rank: 1}
               near: {classifier: nearest, neighbours: {vary: [3, 5]}}
