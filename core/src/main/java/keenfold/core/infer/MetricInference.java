@@ -342,7 +342,8 @@ public final class MetricInference {
 
     /**
      * Returns how the mean of a compared candidate settles as repeats are added, one entry per repeat (per split, where
-     * each is scored by itself).
+     * each is scored by itself). What is learned between repeats (λ, and the variance of repeat or split scores) is that of
+     * all repeats throughout, so that a standard error changes for the draws of the repeats so far alone.
      */
     public List<RunningMean> running(int candidate) {
         Checks.that(!panel.scoresOnly(), "how means settle needs predictions, and only scores were adopted here");
@@ -352,11 +353,10 @@ public final class MetricInference {
             double[] soFar = Arrays.copyOf(scores, r + 1);
             double[] defined =
                     Arrays.stream(drawn[r]).filter(d -> !Double.isNaN(d)).toArray();
-            VarianceModel soFarModel = new VarianceModel(panel.first(r + 1), metric, units, List.of(candidate));
             // The spread of split scores needs no draws; everything else needs nearly all of them.
-            boolean enough = soFarModel.form() == VarianceForm.RESAMPLED
+            boolean enough = variances.form() == VarianceForm.RESAMPLED
                     || defined.length >= (1 - MOST_UNDEFINED) * drawn[r].length;
-            double se = enough ? soFarModel.ofMean(candidate, defined).standardError() : Double.NaN;
+            double se = enough ? variances.ofMean(candidate, defined, r + 1).standardError() : Double.NaN;
             double between = r == 0 ? Double.NaN : Math.sqrt(VarianceModel.sampleVariance(soFar) / (r + 1));
             return new RunningMean(r + 1, scores[r], VarianceModel.mean(soFar), se, between);
         });

@@ -306,13 +306,6 @@ public final class Panel {
                 && IntStream.range(0, left.size()).allMatch(p -> left.get(p).predictsAs(right.get(p)));
     }
 
-    /** Returns the same panel of which only the first parts are there. */
-    Panel first(int count) {
-        List<List<Outcomes>> fewer =
-                parts.stream().map(p -> p.subList(0, Math.min(count, p.size()))).toList();
-        return new Panel(task, seed, candidates, fits, admitted, fewer, common, refits, scoresOnly);
-    }
-
     /** Returns the number of rows of the data set. */
     public int rows() {
         return task.data().rows();

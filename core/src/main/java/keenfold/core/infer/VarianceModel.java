@@ -211,6 +211,19 @@ final class VarianceModel {
         return variance(draws, a.partScores, a.without, a.ranks, a.losses, true);
     }
 
+    /** The variance of the mean over the first few repeats or splits, by what all of them show. */
+    Variance ofMean(int candidate, double[] draws, int parts) {
+        return form == VarianceForm.RESAMPLED
+                ? resampled(draws, of(candidate).partScores, parts)
+                : ofMean(candidate, draws);
+    }
+
+    private Variance resampled(double[] draws, double[] partScores, int parts) {
+        Variance cases = casesOf(draws);
+        double total = (1.0 / parts + splits.testPerTraining()) * sampleVariance(partScores);
+        return new Variance(total, cases.raw(), cases.cases(), partScores.length - 1.0, Double.NaN, Double.NaN);
+    }
+
     Variance ofDifference(int candidate, int against, double[] draws) {
         Own a = of(candidate);
         Own b = of(against);
@@ -244,9 +257,7 @@ final class VarianceModel {
             return casesOf(draws);
         }
         if (form == VarianceForm.RESAMPLED) {
-            int count = partScores.length;
-            double total = (1.0 / count + splits.testPerTraining()) * sampleVariance(partScores);
-            return new Variance(total, raw, cases, count - 1.0, Double.NaN, Double.NaN);
+            return resampled(draws, partScores, partScores.length);
         }
         double instability = ranks.instability();
         if (metric.kind() == MetricKind.LOSS) {

@@ -187,12 +187,19 @@ class FormsTest {
         List<RunningMean> running = six.running(0);
         assertThat(running).hasSize(6);
         assertThat(running.get(0).between()).isNaN();
+        double[] scores = running.stream().mapToDouble(RunningMean::score).toArray();
+        Variance whole = six.means().get(0).variance().orElseThrow();
+        double repeats = VarianceModel.sampleVariance(scores);
         for (int r : new int[] {1, 2, 6}) {
             MetricInference fewer = inference(results(data, new KFold(4, r, true).divide(data, 1), "auc", p), 300);
             MeanScore mean = fewer.means().get(0);
             assertThat(running.get(r - 1).mean()).isCloseTo(mean.mean(), within(1e-12));
-            assertThat(running.get(r - 1).standardError()).isCloseTo(mean.standardError(), within(1e-12));
+            // One form for all: what the repeats say of each other is said by all six, already of the first.
+            double cases = mean.variance().orElseThrow().cases();
+            double v = cases + Math.max(whole.lambda() * cases, (4 - 1) / 3.0 * repeats);
+            assertThat(running.get(r - 1).standardError()).isCloseTo(Math.sqrt(v), within(1e-12));
         }
+        assertThat(running.get(5).standardError()).isEqualTo(whole.standardError());
     }
 
     /** Splits that lack a class in a draw, or in most, leave the running standard error of split scores as it is. */
@@ -204,14 +211,11 @@ class FormsTest {
         MetricInference auc = inference(results(data, new MonteCarlo(0.2, 30, true).divide(data, 1), "auc", p), 300);
         List<RunningMean> running = auc.running(0);
         assertThat(running).hasSize(30);
-        double mean = running.subList(0, 5).stream()
-                .mapToDouble(RunningMean::score)
-                .average()
-                .orElseThrow();
-        double s2 = running.subList(0, 5).stream()
+        double mean = running.stream().mapToDouble(RunningMean::score).average().orElseThrow();
+        double s2 = running.stream()
                         .mapToDouble(r -> (r.score() - mean) * (r.score() - mean))
                         .sum()
-                / 4;
+                / 29;
         assertThat(running.get(4).standardError()).isCloseTo(Math.sqrt((1 / 5.0 + 12 / 48.0) * s2), within(1e-12));
         assertThat(running.get(29).standardError()).isCloseTo(auc.means().get(0).standardError(), within(1e-12));
     }

@@ -158,10 +158,10 @@ class AdoptionTest {
         Path otherFolds = write(
                 "f.csv", Files.readString(third).replace("third", "fourth").replace("7,1,1", "7,1,2"));
         assertThatThrownBy(() -> Adoption.adopt(List.of(otherFolds), ledger, Optional.empty(), List.of()))
-                .hasMessageContaining("tested in other folds than in the ledger");
+                .hasMessageContaining("tested in other folds than before");
         Path otherRows =
                 write("r.csv", Files.readString(third).replace("third", "fifth").replace("\n7,", "\n8,"));
         assertThatThrownBy(() -> Adoption.adopt(List.of(otherRows), ledger, Optional.empty(), List.of()))
-                .hasMessageContaining("has other rows or classes than in the ledger");
+                .hasMessageContaining("has other rows or classes than before");
     }
 }

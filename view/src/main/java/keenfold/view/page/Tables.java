@@ -91,7 +91,7 @@ final class Tables {
 
     static Page.Table scores(Subject s) {
         MetricInference metric = s.metric();
-        String direction = metric.metric().higherIsBetter() ? "higher is better" : "lower is better";
+        String direction = ScoresView.kind(metric);
         TableBuilder table = TableBuilder.of(metric.metric().name() + ", " + direction)
                 .texts("candidate")
                 .numbers(

@@ -13,6 +13,7 @@ import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
 import keenfold.core.pick.Simplicity;
+import keenfold.core.metric.MetricKind;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Family;
 import keenfold.core.run.Fit;
@@ -85,8 +86,24 @@ public final class ScoresView {
                     remark(metric, m)));
             table.row(cells);
         }
+        String name = metric.metric().name();
+        String head = Wrap.lines(Wrap.visible(name) + " (" + kind(metric) + ")", 2);
+        return ink.strong(Wrap.visible(name)) + head.substring(Wrap.visible(name).length()) + table.render(ink);
+    }
+
+    /**
+     * Which way is better, and, of a score that is no average of fold scores, that the mean joins the folds of a repeat: it may
+     * lie outside of what single folds show.
+     */
+    public static String kind(MetricInference metric) {
         String direction = metric.metric().higherIsBetter() ? "higher is better" : "lower is better";
-        return ink.strong(metric.metric().name()) + " (" + direction + ")\n" + table.render(ink);
+        boolean outside = metric.means().stream().anyMatch(m -> m.mean() < m.min() || m.mean() > m.max());
+        boolean joined = metric.panel().task().splits().joined()
+                && !metric.panel().scoresOnly()
+                && metric.panel().task().splits().mostFolds() > 1;
+        return joined && (outside || metric.metric().kind() == MetricKind.COUNTS)
+                ? direction + "; mean of repeats, folds joined; sd, min, max of folds"
+                : direction;
     }
 
     private String remark(MetricInference metric, MeanScore m) {

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import keenfold.core.pick.Corrected;
 import keenfold.core.infer.AcrossSets;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.MetricInference;
