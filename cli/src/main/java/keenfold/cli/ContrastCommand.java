@@ -361,12 +361,10 @@ final class ContrastCommand implements Callable<Integer> {
                             shown.opponents().single(),
                             console.ink(common)));
         }
-        Shown first = all.get(0);
         console.out()
                 .print(ContrastView.legend(
-                        first.metric(),
-                        first.inference().evidence(),
-                        first.metric().contrasts().size(),
+                        all.stream().map(Shown::metric).toList(),
+                        all.get(0).inference().evidence(),
                         console.ink(common)));
     }
 

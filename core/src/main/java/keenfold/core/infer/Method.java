@@ -7,7 +7,7 @@ import java.util.Optional;
 /** How differences are tested. */
 public enum Method {
     /** Draws of case weights, widened for other training rows. The one that is meant for general use. */
-    PIVOT("pivot", "draws of cases, widened for what other training rows would have changed"),
+    PIVOT("pivot", "draws of cases, their variance made to allow for other training rows"),
     /** Draws of case weights alone: percentile intervals, for these fitted models only. */
     CASES("cases", "draws of cases alone, percentile interval; for these fitted models only"),
     /** The same with bias-corrected and accelerated intervals. */

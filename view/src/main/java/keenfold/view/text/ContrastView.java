@@ -5,11 +5,13 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.stream.Collectors;
 import keenfold.core.infer.Adjust;
 import keenfold.core.infer.Call;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Evidence;
 import keenfold.core.infer.Inference;
+import keenfold.core.infer.Method;
 import keenfold.core.infer.MetricInference;
 
 /** Contrasts as a table. */
@@ -121,40 +123,105 @@ public final class ContrastView {
         return c.note();
     }
 
-    /** Returns what the columns mean. */
-    public static String legend(MetricInference metric, Evidence evidence, int family, Ink ink) {
+    /**
+     * Returns what the columns mean, from what was done.
+     *
+     * @param shown the metrics of the tables above, by data set
+     */
+    public static String legend(List<MetricInference> shown, Evidence evidence, Ink ink) {
         String margin = evidence.margin() > 0
                 ? String.format(
                         Locale.ROOT, "; equivalent: surely within %s either way", Figures.shortest(evidence.margin()))
                 : "";
-        String adjusted = evidence.adjustment() == Adjust.NONE
-                ? "adjusted is not adjusted here, for being one of " + family
-                : String.format(
-                        Locale.ROOT,
-                        "adjusted for all %d comparisons of the family (%s)",
-                        family,
-                        evidence.adjustment().words());
         String text = String.format(
                 Locale.ROOT,
-                "difference: candidate - the other, on the scale of %s (%s is better). p: chance of one so large if"
+                "difference: candidate - the other, %s. The interval is of this pair alone. p: chance of one so large if"
                         + " there were none, from %s; p %s. better or worse: p adjusted < %s%s. An undecided"
                         + " pair is not shown to be equal.",
-                metric.metric().name(),
-                metric.metric().higherIsBetter() ? "higher" : "lower",
-                origin(metric, evidence),
-                adjusted,
+                scale(shown),
+                origins(shown),
+                adjusted(shown, evidence),
                 Figures.shortest(1 - evidence.level()),
                 margin);
         return ink.quiet(Wrap.lines(text, 0).stripTrailing()) + "\n";
     }
 
-    /** Where p-values come from, in words. */
-    private static String origin(MetricInference metric, Evidence evidence) {
-        return switch (evidence.method()) {
-            case PIVOT, CASES, CASES_BCA ->
-                metric.draws() + " " + evidence.method().meaning().split(";", -1)[0];
-            case CORRECTED_T, REFIT, MCNEMAR ->
-                evidence.method().label() + " (" + evidence.method().meaning() + ")";
+    private static String scale(List<MetricInference> shown) {
+        List<String> directions = shown.stream()
+                .map(m -> m.metric().higherIsBetter() ? "higher is better" : "lower is better")
+                .distinct()
+                .toList();
+        List<String> names =
+                shown.stream().map(m -> m.metric().name()).distinct().toList();
+        if (names.size() == 1) {
+            return "on the scale of " + names.get(0) + " (" + directions.get(0) + ")";
+        }
+        return "on the scale of each metric ("
+                + (directions.size() == 1
+                        ? directions.get(0)
+                        : names.stream()
+                                .map(n -> n + ": "
+                                        + (shown.stream()
+                                                        .filter(m -> m.metric().name().equals(n))
+                                                        .findFirst()
+                                                        .orElseThrow()
+                                                        .metric()
+                                                        .higherIsBetter()
+                                                ? "higher is better"
+                                                : "lower is better"))
+                                .collect(Collectors.joining(", ")))
+                + ")";
+    }
+
+    private static String adjusted(List<MetricInference> shown, Evidence evidence) {
+        List<String> sizes = shown.stream()
+                .map(m -> Integer.toString(m.contrasts().size()))
+                .distinct()
+                .toList();
+        String family = String.join(" or ", sizes);
+        return evidence.adjustment() == Adjust.NONE
+                ? "adjusted is not adjusted here, for being one of " + family
+                : family.equals("1")
+                        ? "adjusted is the same, since there is one comparison"
+                        : String.format(
+                                Locale.ROOT,
+                                "adjusted for all %s comparisons of the family (%s)",
+                                family,
+                                evidence.adjustment().words());
+    }
+
+    /** Where p-values come from, in words; which data set or metric, where they come from different things. */
+    private static String origins(List<MetricInference> shown) {
+        Map<String, List<MetricInference>> byOrigin = new LinkedHashMap<>();
+        shown.forEach(m -> byOrigin.computeIfAbsent(origin(m), k -> new ArrayList<>()).add(m));
+        if (byOrigin.size() == 1) {
+            return byOrigin.keySet().iterator().next();
+        }
+        boolean sets = byOrigin.values().stream()
+                .allMatch(own -> shown.stream()
+                        .filter(m -> own.stream().anyMatch(o -> o.panel().equals(m.panel())))
+                        .allMatch(own::contains));
+        return byOrigin.entrySet().stream()
+                .map(e -> e.getKey() + " ("
+                        + e.getValue().stream()
+                                .map(m -> sets ? m.panel().task().data().name() : m.metric().name())
+                                .distinct()
+                                .collect(Collectors.joining(", "))
+                        + ")")
+                .collect(Collectors.joining("; "));
+    }
+
+    private static String origin(MetricInference metric) {
+        if (metric.compared().isEmpty()) {
+            return "nothing, since no two can be compared";
+        }
+        String unit = metric.panel().task().data().groups().isPresent() ? "groups" : "rows";
+        Method method = metric.method();
+        return switch (method) {
+            case PIVOT -> ScoresView.origin(metric, metric.panel().common(), unit);
+            case CASES, CASES_BCA ->
+                metric.draws() + " draws of " + unit + " alone, for these fitted models only";
+            case CORRECTED_T, REFIT, MCNEMAR -> method.label() + " (" + method.meaning() + ")";
         };
     }
 }

@@ -108,7 +108,7 @@ class ViewsTest {
                 .contains("equivalent: identical predictions")
                 .contains("equivalent (worse by less than the margin)")
                 .containsPattern("candidate +against +difference");
-        assertThat(ContrastView.legend(auc, inference.evidence(), 3, PLAIN))
+        assertThat(ContrastView.legend(List.of(auc), inference.evidence(), PLAIN))
                 .contains("adjusted for all 3 comparisons")
                 .contains("equivalent: surely within 0.6 either way");
         MetricInference plain = inference(CLEAR, 0).metric("auc");
