@@ -101,7 +101,12 @@ final class Execution {
                     (n, u) -> shares.isEmpty() || shares.get().has(shard.orElseThrow(), n, u));
             int units = missing.size()
                     + refits.stream().mapToInt(r -> r.units().size()).sum();
-            status.ifPresent(s -> s.begin(units));
+            int whole = all.get()
+                    + refitUnits(
+                            job.comparison(),
+                            refitted,
+                            (n, u) -> shares.isEmpty() || shares.get().has(shard.orElseThrow(), n, u));
+            status.ifPresent(s -> s.begin(whole, whole - units, writer.failed()));
             if (units == 0) {
                 console.say(
                         "nothing to do: " + ledger + " has all " + all.get() + " units of "
@@ -184,6 +189,17 @@ final class Execution {
             }
         });
         return refits;
+    }
+
+    /** How many units whole runs on resamples have, each of one repeat. */
+    private static int refitUnits(Comparison comparison, int resamples, BiPredicate<Integer, Unit> mine) {
+        AtomicInteger units = new AtomicInteger();
+        comparison.forEachUnit(u -> {
+            for (int n = 0; n < resamples; n++) {
+                units.addAndGet(u.repeat() == 0 && mine.test(n, u) ? 1 : 0);
+            }
+        });
+        return units.get();
     }
 
     private static void removeHook(Thread hook) {

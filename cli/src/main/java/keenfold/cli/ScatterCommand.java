@@ -29,6 +29,7 @@ import keenfold.core.run.Shares;
 import keenfold.core.run.Unit;
 import keenfold.io.InputException;
 import keenfold.io.Reason;
+import keenfold.io.ShellWords;
 import keenfold.io.WholeFile;
 import keenfold.io.command.CommandKind;
 import keenfold.io.plan.Plan;
@@ -208,13 +209,14 @@ final class ScatterCommand implements Callable<Integer> {
         values.put("HEAP", Long.toString(megabytes * 3 / 4));
         values.put("IMAGE", image);
         values.put("CLAIM", claim);
-        values.put("DIR", quoted(to.toAbsolutePath().normalize().toString()));
+        values.put("DIR", ShellWords.always(to.toAbsolutePath().normalize().toString()));
         values.put("NAME", name(to));
         values.put("FOLDER", yaml(to.toAbsolutePath().normalize().toString()));
         values.put("MOUNT", yaml(mount(to, found(seeded, folders)).toString()));
         values.put(
                 "PROGRAM",
-                quoted(Optional.ofNullable(System.getenv("KEENFOLD_LAUNCHER")).orElse("keenfold")));
+                ShellWords.always(
+                        Optional.ofNullable(System.getenv("KEENFOLD_LAUNCHER")).orElse("keenfold")));
         values.put("OPTIONS", allowCommands ? " --allow-commands" : "");
         try {
             Files.createDirectories(to.resolve("ledgers"));
@@ -286,10 +288,6 @@ final class ScatterCommand implements Callable<Integer> {
 
     private static String yaml(String text) {
         return "'" + text.replace("'", "''") + "'";
-    }
-
-    private static String quoted(String text) {
-        return "'" + text.replace("'", "'\\''") + "'";
     }
 
     private static String filled(String name, Map<String, String> values) throws IOException {
@@ -519,6 +517,7 @@ final class ScatterCommand implements Callable<Integer> {
     }
 
     private static String left(ShardStatus.Told t) {
-        return t.done() == 0 ? "" : Figures.seconds(t.seconds() * (t.units() - t.done()) / t.done());
+        int now = t.done() - t.before();
+        return now == 0 ? "" : Figures.seconds(t.seconds() * (t.units() - t.done()) / now);
     }
 }

@@ -34,6 +34,8 @@ final class ShardStatus {
     private long written = begun - BETWEEN;
     private int units;
     private int done;
+    private int before;
+    private int failedBefore;
 
     /** @param clock the time of day, for those who read it; the clock may be set back, and nothing here waits for it */
     ShardStatus(Path file, Supplier<Instant> clock, String shard) {
@@ -46,7 +48,11 @@ final class ShardStatus {
     /**
      * What a file says.
      *
-     * @param seconds how long the shard had been at work, whatever the clock said
+     * @param units all of the shard
+     * @param done those that are in its ledger
+     * @param failed fits in its ledger that failed
+     * @param before units that were done when it was last started
+     * @param seconds how long the shard had been at work since then, whatever the clock said
      */
     record Told(
             String shard,
@@ -54,13 +60,24 @@ final class ShardStatus {
             int units,
             int done,
             int failed,
+            int before,
             String host,
             double seconds,
             Instant started,
             Instant updated) {}
 
-    synchronized void begin(int all) {
+    /**
+     * A shard starts, or goes on.
+     *
+     * @param all its units
+     * @param there those that are done already
+     * @param failedThere fits among them that failed
+     */
+    synchronized void begin(int all, int there, int failedThere) {
         units = all;
+        done = there;
+        before = there;
+        failedBefore = failedThere;
         write("running", 0);
     }
 
@@ -85,7 +102,8 @@ final class ShardStatus {
                 json.writeStringField("state", state);
                 json.writeNumberField("units", units);
                 json.writeNumberField("done", done);
-                json.writeNumberField("failed", failed);
+                json.writeNumberField("failed", failedBefore + failed);
+                json.writeNumberField("before", before);
                 json.writeStringField("host", host());
                 json.writeNumberField("seconds", TimeUnit.NANOSECONDS.toMillis(written - begun) * 1e-3);
                 json.writeStringField("started", started.toString());
@@ -126,6 +144,7 @@ final class ShardStatus {
                     Integer.parseInt(text(all, "units")),
                     Integer.parseInt(text(all, "done")),
                     Integer.parseInt(text(all, "failed")),
+                    Integer.parseInt(all.getOrDefault("before", "0")),
                     text(all, "host"),
                     Double.parseDouble(text(all, "seconds")),
                     Instant.parse(text(all, "started")),

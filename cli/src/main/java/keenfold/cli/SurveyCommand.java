@@ -79,13 +79,14 @@ final class SurveyCommand implements Callable<Integer> {
         Table table = readTable.table();
         target.ifPresent(t -> column(table, t));
         Optional<Categories> classes = target.map(t -> labels(column(table, t)));
-        Optional<Breakdown> breakdown = by.map(b -> Breakdown.of(classes.orElseThrow(), column(table, b)));
         List<ColumnProfile> profiles = threads.parallel()
                 .map(read.size(), i -> ColumnProfile.of(read.get(i).column()));
         List<String> dates = read.stream()
                 .filter(c -> c.kind() == ReadColumn.Kind.DATE)
                 .map(c -> c.column().name())
                 .toList();
+        Optional<Breakdown> breakdown =
+                by.map(b -> Breakdown.of(classes.orElseThrow(), column(table, b), dates.contains(b)));
         List<Suspicion> suspicions = Suspicion.in(table, profiles, dates, classes);
         if (json) {
             List<String> kinds = read.stream()

@@ -104,6 +104,13 @@ class ScatterIT {
         String loop = shell(0, Map.of(), to.resolve("loop.sh").toString());
         assertThat(loop).contains("nothing to do", "joined 3 ledgers into all.kfl: 32 of 32 fits", "wrote the report");
         assertThat(to.resolve("report/report.html")).isNotEmptyFile();
+        // A shard that was started again, and had nothing to do, has done all that is its own.
+        int units = 0;
+        for (JsonNode row : status("it's here/spread")) {
+            assertThat(row.get("done").asInt()).isEqualTo(row.get("units").asInt());
+            units += row.get("units").asInt();
+        }
+        assertThat(units).isEqualTo(24);
         assertThat(program()
                         .run("scatter", "--status", "it's here/spread")
                         .expect(0)

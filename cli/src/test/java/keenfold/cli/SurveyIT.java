@@ -79,7 +79,7 @@ class SurveyIT {
         assertThat(outcome.said())
                 .contains(
                         "t.csv, line 19, column \"x\": \"many\" is a word among 29 numbers; draft, compare and run refuse it")
-                .contains("column \"y\" is a number with 30 values; Keen Fold compares classifiers");
+                .contains("column \"y\" is a number with 30 values, each of which would be a class of its own");
         assertThat(survey("--target", "winterd").expect(3).err()).contains("the nearest is \"wintered\"");
         assertThat(survey("--by", "race").expect(2).err()).contains("name them with --target");
         assertThat(new Program(folder).run("survey", "none.csv").expect(3).err())

@@ -1,5 +1,6 @@
 package keenfold.core.data;
 
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -36,9 +37,13 @@ public record Breakdown(String column, List<String> classes, List<Part> parts) {
         }
     }
 
-    /** Breaks classes down by a column; rows without a class are left out. */
-    public static Breakdown of(Categories target, Column column) {
-        return column.match(n -> byBins(target, n), c -> byLevels(target, c));
+    /**
+     * Breaks classes down by a column; rows without a class are left out.
+     *
+     * @param dates whether its numbers are days since 1970-01-01, so that parts are called by their first and last day
+     */
+    public static Breakdown of(Categories target, Column column, boolean dates) {
+        return column.match(n -> byBins(target, n, dates), c -> byLevels(target, c));
     }
 
     private static Breakdown byLevels(Categories target, Categories column) {
@@ -52,7 +57,7 @@ public record Breakdown(String column, List<String> classes, List<Part> parts) {
         return breakdown(target, column.name(), column.levels(), counts);
     }
 
-    private static Breakdown byBins(Categories target, Numbers column) {
+    private static Breakdown byBins(Categories target, Numbers column, boolean dates) {
         double min = Double.POSITIVE_INFINITY;
         double max = Double.NEGATIVE_INFINITY;
         for (int i = 0; i < column.rows(); i++) {
@@ -73,15 +78,29 @@ public record Breakdown(String column, List<String> classes, List<Part> parts) {
         for (int b = 0; b < bins; b++) {
             double from = min + (max - min) * b / bins;
             double to = min + (max - min) * (b + 1) / bins;
-            labels.add(String.format(Locale.ROOT, "%s to %s", Decimals.rounded(from, 4), Decimals.rounded(to, 4)));
+            labels.add(
+                    dates
+                            ? days(from, b == bins - 1 ? to + 1 : to)
+                            : String.format(
+                                    Locale.ROOT, "%s to %s", Decimals.rounded(from, 4), Decimals.rounded(to, 4)));
         }
         return breakdown(target, column.name(), min > max ? List.of() : labels, counts);
+    }
+
+    /** The first and the last day from one value on and before another; empty if no day lies between. */
+    private static String days(double from, double before) {
+        long first = (long) Math.ceil(from);
+        long last = (long) Math.ceil(before) - 1;
+        String day = LocalDate.ofEpochDay(first).toString();
+        return last < first ? "" : last == first ? day : day + " to " + LocalDate.ofEpochDay(last);
     }
 
     private static Breakdown breakdown(Categories target, String name, List<String> labels, int[][] counts) {
         List<Part> parts = new ArrayList<>();
         for (int p = 0; p < labels.size(); p++) {
-            parts.add(part(labels.get(p), counts[p]));
+            if (!labels.get(p).isEmpty()) {
+                parts.add(part(labels.get(p), counts[p]));
+            }
         }
         Part missing = part("(missing)", counts[counts.length - 1]);
         if (missing.total() > 0) {

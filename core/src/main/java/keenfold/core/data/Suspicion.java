@@ -2,8 +2,12 @@ package keenfold.core.data;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.IntStream;
 
 /**
  * Something odd about a table that a practised eye would stop at.
@@ -11,11 +15,29 @@ import java.util.Optional;
  * @param kind what it is
  * @param column the column it is about, empty for the table as a whole
  * @param count rows, values or per cent that go with it
+ * @param beside what it is to be held against, of some kinds; 0 otherwise
  */
-public record Suspicion(Kind kind, String column, int count) {
+public record Suspicion(Kind kind, String column, int count, int beside) {
     private static final int LEAST_GROUPS = 15;
     private static final int LEAST_ROWS = 20;
     private static final double NEARLY = 0.98;
+
+    /** From so many classes on, numbers as labels may be counts; fewer are codes, such as digits. */
+    private static final int MOST_CODES = 10;
+
+    /** What stands out does at least twice as well, beyond the guess, as half of the other columns. */
+    private static final double STANDS_OUT = 0.5;
+
+    /** Rows among which a column is looked at for what tells the class. */
+    private static final int ENOUGH_ROWS = 20_000;
+
+    private static final int MOST_BINS = 256;
+    private static final int MOST_INTERVALS = 50;
+
+    /** Nothing is to be held against it. */
+    public Suspicion(Kind kind, String column, int count) {
+        this(kind, column, count, 0);
+    }
 
     /** Kinds of suspicion. */
     public enum Kind {
@@ -23,7 +45,10 @@ public record Suspicion(Kind kind, String column, int count) {
         CONSTANT,
         /** Every row has another value, so that it can only be learned by heart; count: rows. */
         UNIQUE,
-        /** The column nearly is the class; count: per cent of rows, or of pairs of rows, told apart by it alone. */
+        /**
+         * The column alone nearly gives the class, and most others do not; count: per cent of rows whose class the best simple
+         * rule on it gives; beside: per cent of rows of the largest class.
+         */
         TELLS_CLASS,
         /** The values recur like names of groups; count: how many. */
         GROUP_LIKE,
@@ -31,7 +56,7 @@ public record Suspicion(Kind kind, String column, int count) {
         TIME_LIKE,
         /** Rows that repeat an earlier one in every column; count: how many. */
         DUPLICATES,
-        /** The target is a number with many values; count: how many. */
+        /** The target is a number with many values, or a count; count: how many values. */
         NUMBER_TARGET
     }
 
@@ -53,9 +78,9 @@ public record Suspicion(Kind kind, String column, int count) {
                 ofTarget(column, target.orElseThrow()).ifPresent(found::add);
             } else {
                 found.addAll(of(column, profile, dates.contains(column.name())));
-                target.flatMap(t -> tellsClass(column, profile, t)).ifPresent(found::add);
             }
         }
+        target.ifPresent(t -> found.addAll(tellClass(table, t)));
         int copies = EqualRows.copies(table);
         if (copies > 0) {
             found.add(new Suspicion(Kind.DUPLICATES, "", copies));
@@ -63,11 +88,42 @@ public record Suspicion(Kind kind, String column, int count) {
         return found;
     }
 
+    /**
+     * Looks through the columns of a table alone, not for copies of rows; of many rows, at some of the numbers, evenly spaced.
+     *
+     * @param target the classes, of which the table has no column
+     */
+    public static List<Suspicion> ofColumns(Table table, Set<String> dates, Categories target) {
+        int step = (table.rows() + ENOUGH_ROWS - 1) / ENOUGH_ROWS;
+        int[] some = IntStream.range(0, table.rows()).filter(i -> i % step == 0).toArray();
+        List<Suspicion> found = new ArrayList<>();
+        for (Column column : table.columns()) {
+            // Names of groups may recur a few times only; what is to be seen of numbers shows among some of them.
+            Column looked = column.match(n -> some.length < n.rows() ? n.select(some) : n, c -> c);
+            found.addAll(of(looked, ColumnProfile.of(looked), dates.contains(column.name())));
+        }
+        found.addAll(tellClass(table, target));
+        return found;
+    }
+
     private static Optional<Suspicion> ofTarget(Column column, Categories target) {
+        return column.match(n -> true, Suspicion::areNumbers) ? ofNumbers(target) : Optional.empty();
+    }
+
+    /** Looks at a target alone: numbers with many values, or with rare ones beside frequent ones, as counts have. */
+    public static Optional<Suspicion> ofTarget(Categories target) {
+        return areNumbers(target) ? ofNumbers(target) : Optional.empty();
+    }
+
+    private static Optional<Suspicion> ofNumbers(Categories target) {
         int values = distinct(target);
-        boolean number = column.match(n -> true, Suspicion::areNumbers);
-        return number && values > LEAST_ROWS && values > target.rows() / 20
-                ? Optional.of(new Suspicion(Kind.NUMBER_TARGET, column.name(), values))
+        int[] counts = Arrays.stream(target.counts()).filter(n -> n > 0).toArray();
+        int most = Arrays.stream(counts).max().orElse(0);
+        int least = Arrays.stream(counts).min().orElse(0);
+        boolean many = values > LEAST_ROWS && values > target.rows() / 20;
+        boolean uneven = values > MOST_CODES && most > 10 * least;
+        return many || uneven
+                ? Optional.of(new Suspicion(Kind.NUMBER_TARGET, target.name(), values))
                 : Optional.empty();
     }
 
@@ -88,7 +144,7 @@ public record Suspicion(Kind kind, String column, int count) {
                 n -> profile.distinct() == present && present >= LEAST_ROWS && countsRows(n),
                 Suspicion::namesEachRow)) {
             found.add(new Suspicion(Kind.UNIQUE, column.name(), present));
-        } else if (column.match(n -> false, Suspicion::groupLike)) {
+        } else if (column.match(n -> groupLike(n, profile.distinct()), Suspicion::groupLike)) {
             found.add(new Suspicion(Kind.GROUP_LIKE, column.name(), profile.distinct()));
         } else if (!words && profile.distinct() >= LEAST_ROWS && rises(column)) {
             found.add(new Suspicion(Kind.TIME_LIKE, column.name(), present));
@@ -106,6 +162,35 @@ public record Suspicion(Kind kind, String column, int count) {
     public static boolean groupLike(Categories column) {
         int present = column.rows() - column.countMissing();
         return distinct(column) >= LEAST_GROUPS && distinct(column) <= present / 2;
+    }
+
+    /**
+     * Whether numbers recur like names of groups: whole ones that recur about equally often, or that stand in one block each.
+     * Ages and counts do neither.
+     */
+    private static boolean groupLike(Numbers column, int distinct) {
+        int present = column.rows() - column.countMissing();
+        if (distinct < LEAST_GROUPS || distinct > present / 5) {
+            return false;
+        }
+        Map<Double, Integer> counts = new HashMap<>();
+        int blocks = 0;
+        double before = Double.NaN;
+        for (int i = 0; i < column.rows(); i++) {
+            double value = column.get(i);
+            if (Double.isNaN(value)) {
+                continue;
+            }
+            if (value != Math.rint(value)) {
+                return false;
+            }
+            counts.merge(value, 1, Integer::sum);
+            blocks += value == before ? 0 : 1;
+            before = value;
+        }
+        int least = counts.values().stream().mapToInt(n -> n).min().orElse(0);
+        int most = counts.values().stream().mapToInt(n -> n).max().orElse(0);
+        return 2 * least >= most || 2 * blocks <= 3 * distinct;
     }
 
     private static int distinct(Categories column) {
@@ -141,26 +226,54 @@ public record Suspicion(Kind kind, String column, int count) {
     }
 
     /**
-     * Whether a column alone tells the classes apart nearly always: a category whose levels each belong to one class
-     * (levels of one row left out, which would always), a number that puts one class before all others.
+     * The columns that alone give the class nearly always, by the best simple rule on them, where most others do not: of an
+     * easy table, whose every column does, none stands out.
      */
-    private static Optional<Suspicion> tellsClass(Column column, ColumnProfile profile, Categories target) {
-        double share = column.match(
-                n -> profile.numbers().filter(s -> mayTell(n, s, target)).isPresent() ? byRank(n, target) : 0,
-                c -> byLevel(c, target));
-        return share >= NEARLY
-                ? Optional.of(new Suspicion(Kind.TELLS_CLASS, column.name(), (int) Math.floor(100 * share)))
-                : Optional.empty();
+    private static List<Suspicion> tellClass(Table table, Categories target) {
+        int step = (target.rows() + ENOUGH_ROWS - 1) / ENOUGH_ROWS;
+        int[] rows = IntStream.range(0, target.rows())
+                .filter(i -> i % Math.max(1, step) == 0 && !target.missing(i))
+                .toArray();
+        int[] classes = new int[target.levels().size()];
+        for (int row : rows) {
+            classes[target.code(row)]++;
+        }
+        double guess = Arrays.stream(classes).max().orElse(0) / (double) Math.max(1, rows.length);
+        if (rows.length < LEAST_ROWS || guess >= NEARLY) {
+            return List.of();
+        }
+        List<Column> columns = table.columns().stream()
+                .filter(c -> !c.name().equals(target.name()))
+                .toList();
+        double[] gains = columns.stream()
+                .mapToDouble(c -> c.match(n -> byInterval(n, target, rows), k -> byLevel(k, target, rows)) - guess)
+                .toArray();
+        List<Suspicion> found = new ArrayList<>();
+        for (int j = 0; j < gains.length; j++) {
+            int own = j;
+            double[] others = IntStream.range(0, gains.length)
+                    .filter(i -> i != own)
+                    .mapToDouble(i -> gains[i])
+                    .sorted()
+                    .toArray();
+            boolean standsOut = others.length == 0 || others[others.length / 2] <= STANDS_OUT * gains[j];
+            if (gains[j] + guess >= NEARLY && standsOut) {
+                found.add(new Suspicion(
+                        Kind.TELLS_CLASS, columns.get(j).name(), (int) Math.floor(100 * (gains[j] + guess)), (int)
+                                Math.round(100 * guess)));
+            }
+        }
+        return found;
     }
 
-    private static double byLevel(Categories column, Categories target) {
-        int[][] counts = new int[column.levels().size()][target.levels().size()];
-        int[] classes = new int[target.levels().size()];
-        for (int i = 0; i < column.rows(); i++) {
-            if (!column.missing(i) && !target.missing(i)) {
-                counts[column.code(i)][target.code(i)]++;
-                classes[target.code(i)]++;
-            }
+    /**
+     * The share of rows in the most frequent class of their level, missing values being a level; of levels that recur, since
+     * others are right always. 0 if too few recur to tell.
+     */
+    private static double byLevel(Categories column, Categories target, int[] rows) {
+        int[][] counts = new int[column.levels().size() + 1][target.levels().size()];
+        for (int i : rows) {
+            counts[column.missing(i) ? counts.length - 1 : column.code(i)][target.code(i)]++;
         }
         int told = 0;
         int recurring = 0;
@@ -171,73 +284,113 @@ public record Suspicion(Kind kind, String column, int count) {
                 recurring += sum;
             }
         }
-        int rows = Arrays.stream(classes).sum();
-        double guess = rows == 0 ? 1 : Arrays.stream(classes).max().orElse(0) / (double) rows;
-        // A level for nearly each row, or a target that is nearly one class, would tell nothing.
-        return recurring < 0.8 * rows || recurring < LEAST_ROWS || guess >= NEARLY ? 0 : told / (double) recurring;
+        return recurring < 0.8 * rows.length || recurring < LEAST_ROWS ? 0 : told / (double) recurring;
     }
 
-    /** Whether a coarse histogram leaves it open that a class stands before all others: spares most columns a sort. */
-    private static boolean mayTell(Numbers column, ColumnProfile.Spread spread, Categories target) {
-        double[][] counts = new double[ColumnProfile.BINS][target.levels().size()];
-        double[] total = new double[target.levels().size()];
-        double all = 0;
-        for (int i = 0; i < column.rows(); i++) {
-            if (!column.missing(i) && !target.missing(i)) {
-                counts[ColumnProfile.bin(column.get(i), spread.min(), spread.max())][target.code(i)]++;
-                total[target.code(i)]++;
-                all++;
-            }
+    /**
+     * The share of rows whose class is the most frequent one of their interval, of as many intervals as there are classes, cut
+     * where that share is greatest, and one for missing values. Found by dynamic programming over runs of one class, or, of
+     * many runs, over some hundred bins of about as many rows.
+     */
+    private static double byInterval(Numbers column, Categories target, int[] rows) {
+        int k = target.levels().size();
+        int[] missing = new int[k];
+        int[] present = Arrays.stream(rows)
+                .filter(i -> {
+                    if (column.missing(i)) {
+                        missing[target.code(i)]++;
+                    }
+                    return !column.missing(i);
+                })
+                .toArray();
+        int right = Arrays.stream(missing).max().orElse(0);
+        if (present.length > 0) {
+            right += cut(bins(column, target, present), k);
         }
-        for (int c = 0; c < total.length; c++) {
-            double below = 0;
-            double least = 0;
-            double most = 0;
-            for (double[] bin : counts) {
-                double others = -bin[c];
-                for (double n : bin) {
-                    others += n;
-                }
-                least += bin[c] * below;
-                most += bin[c] * (below + others);
-                below += others;
-            }
-            double pairs = total[c] * (all - total[c]);
-            if (pairs > 0 && Math.max(most, pairs - least) >= NEARLY * pairs) {
-                return true;
-            }
-        }
-        return false;
+        return right / (double) rows.length;
     }
 
-    /** The best over classes of the share of pairs, one row of the class and one of another, ordered alike. */
-    private static double byRank(Numbers column, Categories target) {
-        int[] order = WeightedSort.order(column.toArray());
-        double best = 0;
-        for (int c = 0; c < target.levels().size(); c++) {
-            double below = 0;
-            double own = 0;
-            double twice = 0;
-            int from = 0;
-            while (from < order.length) {
-                int to = from;
-                double ownTied = 0;
-                double otherTied = 0;
-                while (to < order.length && column.get(order[to]) == column.get(order[from])) {
-                    int code = target.code(order[to++]);
-                    ownTied += code == c ? 1 : 0;
-                    otherTied += code >= 0 && code != c ? 1 : 0;
-                }
-                twice += ownTied * (2 * below + otherTied);
-                below += otherTied;
-                own += ownTied;
-                from = to;
+    /** Class counts of neighbouring values: equal ones together, then runs of one class, then some hundred bins. */
+    private static List<int[]> bins(Numbers column, Categories target, int[] present) {
+        int k = target.levels().size();
+        int[] order = WeightedSort.order(
+                Arrays.stream(present).mapToDouble(column::get).toArray());
+        List<int[]> runs = new ArrayList<>();
+        int from = 0;
+        while (from < order.length) {
+            int to = from;
+            int[] counts = new int[k];
+            double value = column.get(present[order[from]]);
+            while (to < order.length && column.get(present[order[to]]) == value) {
+                counts[target.code(present[order[to++]])]++;
             }
-            if (own >= 5 && below >= 5) {
-                double share = twice / (2 * own * below);
-                best = Math.max(best, Math.max(share, 1 - share));
+            int[] last = runs.isEmpty() ? new int[0] : runs.get(runs.size() - 1);
+            if (pure(counts) >= 0 && last.length > 0 && pure(last) == pure(counts)) {
+                last[pure(counts)] += to - from;
+            } else {
+                runs.add(counts);
+            }
+            from = to;
+        }
+        int most = present.length / MOST_BINS + 1;
+        if (runs.size() <= MOST_BINS) {
+            return runs;
+        }
+        List<int[]> bins = new ArrayList<>();
+        int size = most;
+        for (int[] run : runs) {
+            if (size >= most) {
+                bins.add(new int[k]);
+                size = 0;
+            }
+            int[] bin = bins.get(bins.size() - 1);
+            for (int c = 0; c < k; c++) {
+                bin[c] += run[c];
+                size += run[c];
             }
         }
-        return best;
+        return bins;
+    }
+
+    /** The one class that is there, or −1. */
+    private static int pure(int[] counts) {
+        int only = -1;
+        for (int c = 0; c < counts.length; c++) {
+            if (counts[c] > 0) {
+                if (only >= 0) {
+                    return -1;
+                }
+                only = c;
+            }
+        }
+        return only;
+    }
+
+    /** The most rows that are right with as many intervals as classes. */
+    private static int cut(List<int[]> bins, int k) {
+        int n = bins.size();
+        int[][] within = new int[n][n + 1];
+        for (int a = 0; a < n; a++) {
+            int[] sum = new int[k];
+            int most = 0;
+            for (int b = a; b < n; b++) {
+                for (int c = 0; c < k; c++) {
+                    sum[c] += bins.get(b)[c];
+                    most = Math.max(most, sum[c]);
+                }
+                within[a][b + 1] = most;
+            }
+        }
+        int[] best = within[0].clone();
+        for (int m = 1; m < Math.min(k, MOST_INTERVALS); m++) {
+            int[] next = best.clone();
+            for (int b = 1; b <= n; b++) {
+                for (int a = 1; a < b; a++) {
+                    next[b] = Math.max(next[b], best[a] + within[a][b]);
+                }
+            }
+            best = next;
+        }
+        return best[n];
     }
 }

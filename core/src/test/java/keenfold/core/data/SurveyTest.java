@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.IntStream;
 import keenfold.core.data.Suspicion.Kind;
 import org.junit.jupiter.api.Test;
@@ -51,13 +52,13 @@ class SurveyTest {
     @Test
     void classesAreCountedByLevelAndByBin() {
         Categories y = Categories.of("y", "p", "q", "p", null, "q");
-        Breakdown byLevel = Breakdown.of(y, Categories.of("c", "u", "u", "v", "v", null));
+        Breakdown byLevel = Breakdown.of(y, Categories.of("c", "u", "u", "v", "v", null), false);
         assertThat(byLevel.parts())
                 .containsExactly(
                         new Breakdown.Part("u", List.of(1, 1)),
                         new Breakdown.Part("v", List.of(1, 0)),
                         new Breakdown.Part("(missing)", List.of(0, 1)));
-        Breakdown byBin = Breakdown.of(y, Numbers.of("x", 0, 10, 4.5, 7, Double.NaN));
+        Breakdown byBin = Breakdown.of(y, Numbers.of("x", 0, 10, 4.5, 7, Double.NaN), false);
         assertThat(byBin.parts()).hasSize(11);
         assertThat(byBin.parts().get(0)).isEqualTo(new Breakdown.Part("0 to 1", List.of(1, 0)));
         assertThat(byBin.parts().get(4).counts()).containsExactly(1, 0);
@@ -105,9 +106,83 @@ class SurveyTest {
                         new Suspicion(Kind.GROUP_LIKE, "site", 30),
                         new Suspicion(Kind.TIME_LIKE, "day", n),
                         new Suspicion(Kind.TIME_LIKE, "clock", n),
-                        new Suspicion(Kind.TELLS_CLASS, "fate", 100))
+                        new Suspicion(Kind.TELLS_CLASS, "fate", 100, 67))
                 .anyMatch(s -> s.kind() == Kind.TELLS_CLASS && s.column().equals("score"))
                 .noneMatch(s -> List.of("noise", "plain", "y").contains(s.column()));
+    }
+
+    @Test
+    void datesAreBrokenDownByDays() {
+        // 2026-03-01 is day 20513; eleven days in ten bins, and three days, of which most bins hold none.
+        Categories y = Categories.of("y", texts(12, i -> i % 2 == 0 ? "a" : "b"));
+        Breakdown wide = Breakdown.of(y, Numbers.of("day", numbers(12, i -> 20513 + i)), true);
+        assertThat(wide.parts().get(0).label()).isEqualTo("2026-03-01 to 2026-03-02");
+        assertThat(wide.parts().get(9).label()).isEqualTo("2026-03-11 to 2026-03-12");
+        assertThat(wide.parts().stream().mapToInt(Breakdown.Part::total).sum()).isEqualTo(12);
+        Breakdown narrow = Breakdown.of(y, Numbers.of("day", numbers(12, i -> 20513 + i % 3)), true);
+        assertThat(narrow.parts())
+                .extracting(Breakdown.Part::label)
+                .containsExactly("2026-03-01", "2026-03-02", "2026-03-03");
+        assertThat(narrow.parts()).allMatch(p -> p.total() == 4);
+    }
+
+    private static List<Suspicion> suspicions(Categories y, Column... columns) {
+        return Suspicion.ofColumns(new Table(y.rows(), List.of(columns)), Set.of(), y);
+    }
+
+    /** Nineteen classes: a column that sets one of them apart gives the class of few rows, and is no leak. */
+    @Test
+    void aColumnThatSetsOneOfManyClassesApartIsNoLeak() {
+        Chance chance = new Seed(5).chance();
+        Categories y = Categories.of("y", texts(570, i -> "k" + i % 19));
+        Numbers mild = Numbers.of("mild", numbers(570, i -> (i % 19 == 3 ? 50 : 0) + chance.uniform()));
+        Numbers noise = Numbers.of("noise", numbers(570, i -> chance.uniform()));
+        assertThat(suspicions(y, mild, noise)).isEmpty();
+        // The class itself, as a number in no order of its labels, is one.
+        Numbers code = Numbers.of("code", numbers(570, i -> i % 19 * 7 % 19 + 0.01 * chance.uniform()));
+        assertThat(suspicions(y, mild, noise, code)).containsExactly(new Suspicion(Kind.TELLS_CLASS, "code", 100, 5));
+    }
+
+    /** Every column of an easy table gives the class: none stands out. That a value is missing can give it, too. */
+    @Test
+    void ofAnEasyTableNoColumnIsALeak() {
+        Chance chance = new Seed(6).chance();
+        Categories y = Categories.of("y", texts(150, i -> "k" + i % 3));
+        Column[] easy = IntStream.range(0, 4)
+                .mapToObj(j -> Numbers.of("c" + j, numbers(150, i -> 6 * (i % 3) + chance.uniform())))
+                .toArray(Column[]::new);
+        assertThat(suspicions(y, easy)).isEmpty();
+        Categories lost = Categories.of("y", texts(150, i -> i % 3 == 0 ? "lost" : "kept"));
+        Numbers diedOn = Numbers.of("died_on", numbers(150, i -> i % 3 == 0 ? chance.uniform() : Double.NaN));
+        Numbers weight = Numbers.of("weight", numbers(150, i -> chance.normal()));
+        assertThat(suspicions(lost, diedOn, weight))
+                .containsExactly(new Suspicion(Kind.TELLS_CLASS, "died_on", 100, 67));
+    }
+
+    @Test
+    void numbersThatNameGroupsAreToldFromAgesAndCounts() {
+        Chance chance = new Seed(7).chance();
+        Categories y = Categories.of("y", texts(990, i -> "k" + chance.below(3)));
+        Numbers speaker = Numbers.of("speaker", numbers(990, i -> i * 7 % 15));
+        Numbers blocks = Numbers.of("visit", numbers(990, i -> (i < 500 ? i / 9 : 40 + i / 30) * 31 % 97));
+        Numbers age = Numbers.of("age", numbers(990, i -> 20 + Math.floor(40 * chance.uniform() * chance.uniform())));
+        Numbers eggs = Numbers.of("eggs", numbers(990, i -> Math.floor(12 + 4 * chance.normal())));
+        Numbers half = Numbers.of("half", numbers(990, i -> i % 20 / 2.0));
+        assertThat(suspicions(y, speaker, blocks, age, eggs, half))
+                .allMatch(s -> s.kind() == Kind.GROUP_LIKE)
+                .extracting(Suspicion::column)
+                .containsExactly("speaker", "visit");
+    }
+
+    @Test
+    void countsAsClassesAreSeenAndCodesAreNot() {
+        Chance chance = new Seed(8).chance();
+        Categories rings = Categories.of("rings", texts(400, i -> "" + Math.round(12 + 3 * chance.normal())));
+        assertThat(Suspicion.ofTarget(rings)).isPresent();
+        assertThat(Suspicion.ofTarget(Categories.of("digit", texts(400, i -> "" + i % 10))))
+                .isEmpty();
+        assertThat(Suspicion.ofTarget(Categories.of("letter", texts(520, i -> "" + i % 26))))
+                .isEmpty();
     }
 
     @Test

@@ -62,6 +62,9 @@ public final class JsonLook extends JsonText {
                         "kind", s.kind().name().toLowerCase(Locale.ROOT).replace('_', '-'));
                 to.json.writeStringField("column", s.column());
                 to.json.writeNumberField("count", s.count());
+                if (s.beside() > 0) {
+                    to.json.writeNumberField("beside", s.beside());
+                }
                 to.json.writeEndObject();
             }
             to.json.writeEndArray();

@@ -115,6 +115,7 @@ final class LedgerFile {
                 }
                 check(file, connection, false);
                 prepare(connection, shared);
+                LedgerSchema.renew(connection);
                 return connection;
             } catch (SQLException | RuntimeException e) {
                 connection.close();

@@ -22,7 +22,36 @@ import keenfold.io.InputException;
  * <p>The schema is the same for formats 1 and 2, which differ in what the checksums cover.
  */
 final class LedgerSchema {
+    /** The view as it was before repeats and folds were counted from 1. */
+    private static final String FORMER_VIEW =
+            """
+            CREATE VIEW fold_scores AS
+              SELECT d.name AS dataset, c.name AS candidate, f.repeat, f.fold, s.metric, s.value
+              FROM score s JOIN fit f ON f.id = s.fit JOIN dataset d ON d.id = f.dataset JOIN candidate c ON c.id = f.candidate
+              WHERE f.purpose = 'cv' AND s.side = 'test'""";
+
     private LedgerSchema() {}
+
+    private static String view() {
+        return commands().stream()
+                .filter(c -> c.startsWith("CREATE VIEW"))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    /** Gives a ledger that is opened for writing the view of today. */
+    static void renew(Connection connection) throws SQLException {
+        try (Statement statement = connection.createStatement()) {
+            boolean former;
+            try (ResultSet row = statement.executeQuery("SELECT sql FROM sqlite_master WHERE name = 'fold_scores'")) {
+                former = row.next() && FORMER_VIEW.equals(row.getString(1));
+            }
+            if (former) {
+                statement.execute("DROP VIEW fold_scores");
+                statement.execute(view());
+            }
+        }
+    }
 
     /** Returns the commands that lay out a ledger. */
     static List<String> commands() {
@@ -58,7 +87,7 @@ final class LedgerSchema {
                 String type = String.valueOf(row.getString(1));
                 String name = String.valueOf(row.getString(2));
                 String sql = String.valueOf(row.getString(3));
-                boolean own = missing.remove(sql)
+                boolean own = missing.remove(sql.equals(FORMER_VIEW) ? view() : sql)
                         || (type.equals("index") && name.startsWith("sqlite_autoindex_"))
                         || (type.equals("table") && name.matches("sqlite_stat[14]"));
                 if (!own) {

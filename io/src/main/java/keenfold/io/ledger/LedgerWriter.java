@@ -339,10 +339,19 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         return missing;
     }
 
+    /** Returns how many fits of the ledger failed. */
+    public int failed() {
+        try {
+            return LedgerFile.number(connection, "SELECT count(*) FROM fit WHERE status = 'failed'");
+        } catch (SQLException e) {
+            throw LedgerFile.unusable(file, e);
+        }
+    }
+
     /** Forgets failed fits, so that a run does them again; returns how many there were. */
     public int forgetFailed() {
         try {
-            int failed = LedgerFile.number(connection, "SELECT count(*) FROM fit WHERE status = 'failed'");
+            int failed = failed();
             LedgerFile.run(connection, "DELETE FROM fit WHERE status = 'failed'");
             connection.commit();
             return failed;

@@ -88,7 +88,8 @@ public final class Drafter {
         List<Suspicion> suspicions = Suspicion.in(table.table(), profiles, dates, Optional.of(target));
         Optional<Role> groups = role(
                 asked.groups(),
-                suspicions,
+                // A row without a group is refused, so that such a column is left to whoever knows what it means.
+                suspicions.stream().filter(s -> whole(profiles, s.column())).toList(),
                 Suspicion.Kind.GROUP_LIKE,
                 s -> s.count() + " values that recur like names of groups: kept whole");
         Optional<Role> order = role(
@@ -132,6 +133,10 @@ public final class Drafter {
                 "evidence: {draws: 5000, level: 0.95, margin: 0}\u0001# margin: differences that would not matter to you\n");
         out.append("pick: {rule: one-se}\u0001# the simplest within one standard error of the best\n");
         return aligned(out.toString());
+    }
+
+    private static boolean whole(List<ColumnProfile> profiles, String column) {
+        return profiles.stream().anyMatch(p -> p.name().equals(column) && p.missing() == 0);
     }
 
     /** Comments behind neighbouring lines begin below each other. */
@@ -278,12 +283,8 @@ public final class Drafter {
                     "# splits: {scheme: k-fold, folds: 10, repeats: 10}\u0001# if time does not matter to new rows\n");
             return;
         }
-        int units = groups.map(g -> (int) Arrays.stream(column(g.column())
-                                .match(n -> Categories.of(n.name()), c -> c)
-                                .counts())
-                        .filter(c -> c > 0)
-                        .count())
-                .orElse(rows);
+        int units =
+                groups.map(g -> ColumnProfile.of(column(g.column())).distinct()).orElse(rows);
         if (groups.isPresent() && units <= 10) {
             out.append("splits: {scheme: leave-group-out")
                     .append(bind)

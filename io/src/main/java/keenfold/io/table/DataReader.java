@@ -117,8 +117,8 @@ public final class DataReader {
         notices.addAll(Oddities.of(
                 development,
                 dates(columns),
-                spec.groups().isPresent(),
-                spec.order().isPresent()));
+                new Oddities.Given(
+                        spec.target(), spec.groups().isPresent(), spec.order().isPresent(), parts.bindEqual())));
         if (aside.length > 0) {
             notices.add(String.format(
                     Locale.ROOT,

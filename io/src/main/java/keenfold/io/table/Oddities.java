@@ -1,13 +1,17 @@
 package keenfold.io.table;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.Set;
+import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.EqualRows;
 import keenfold.core.data.Suspicion;
+import keenfold.io.ShellWords;
 
 /** What a practised eye notices in a table before comparing anything on it. */
 final class Oddities {
@@ -27,41 +31,29 @@ final class Oddities {
         return id;
     }
 
-    /** Notices a column that says which rows belong together, or which came first, and that the splits ignore. */
-    private static void noticeIgnored(
-            String dataSet, boolean date, Column column, boolean grouped, boolean ordered, List<String> notices) {
-        if (date && !ordered) {
-            notices.add(String.format(
-                    Locale.ROOT,
-                    "%s: column \"%s\" holds dates; folds are drawn without regard to time, so that scores are too good"
-                            + " if new rows will be later ones and things drift; to train on what came before alone,"
-                            + " say order: %s and scheme: rolling-origin, or --order %s",
-                    dataSet,
-                    column.name(),
-                    column.name(),
-                    column.name()));
-        }
-        boolean groupLike = !grouped && column.match(n -> false, Suspicion::groupLike);
-        if (groupLike) {
-            notices.add(String.format(
-                    Locale.ROOT,
-                    "%s: column \"%s\" looks like a group (%d values); if new rows come from other ones, keep each on"
-                            + " one side with groups: %s in the plan, or --groups %s",
-                    dataSet,
-                    column.name(),
-                    column.match(n -> 0, c -> c.levels().size()),
-                    column.name(),
-                    column.name()));
-        }
-    }
-
-    /** Notices columns that the splits ignore, and rows that are equal in every column, the target included. */
-    static List<String> of(DataSet data, Set<String> dates, boolean grouped, boolean ordered) {
-        int copies = EqualRows.copies(data.labelled());
+    /**
+     * Notices columns that the splits ignore or that give the class away, a target of numbers, and rows that are equal in
+     * every column, the target included.
+     *
+     * @param given what the plan says of the rows
+     */
+    static List<String> of(DataSet data, Set<String> dates, Given given) {
         List<String> notices = new ArrayList<>();
-        for (Column column : data.features().columns()) {
-            noticeIgnored(data.name(), dates.contains(column.name()), column, grouped, ordered, notices);
+        String[] labels = new String[data.rows()];
+        Arrays.setAll(labels, i -> data.classes().labels().get(data.target(i)));
+        Categories target = Categories.of(given.target(), labels);
+        Suspicion.ofTarget(target)
+                .ifPresent(s -> notices.add(String.format(
+                        Locale.ROOT,
+                        "%s: target \"%s\" is a number with %d values, each of which is a class of its own; to classifiers a"
+                                + " neighbouring number is as wrong as any: cut it into a few classes first",
+                        data.name(),
+                        s.column(),
+                        data.classes().count())));
+        for (Suspicion s : Suspicion.ofColumns(data.features(), dates, target)) {
+            words(data, s, dates, given).ifPresent(notices::add);
         }
+        int copies = given.bound() ? 0 : EqualRows.copies(data.labelled());
         if (copies > 0) {
             notices.add(String.format(
                     Locale.ROOT,
@@ -74,4 +66,54 @@ final class Oddities {
         }
         return notices;
     }
+
+    private static Optional<String> words(DataSet data, Suspicion s, Set<String> dates, Given given) {
+        String column = data.name() + ": column \"" + s.column() + "\"";
+        String word = ShellWords.quoted(s.column());
+        return switch (s.kind()) {
+            case TELLS_CLASS ->
+                Optional.of(String.format(
+                        Locale.ROOT,
+                        "%s alone gives the class of %d %% of rows by the best simple rule, where the largest class is %d"
+                                + " %%; was it known before the class was? if not, leave it out: leave-out in the plan, or"
+                                + " --leave-out %s",
+                        column,
+                        s.count(),
+                        s.beside(),
+                        word));
+            case GROUP_LIKE ->
+                given.grouped()
+                        ? Optional.empty()
+                        : Optional.of(String.format(
+                                Locale.ROOT,
+                                "%s looks like a group (%d values); if new rows come from other ones, keep each on"
+                                        + " one side with groups in the plan, or --groups %s",
+                                column,
+                                s.count(),
+                                word));
+            case TIME_LIKE ->
+                given.ordered()
+                        ? Optional.empty()
+                        : Optional.of(String.format(
+                                Locale.ROOT,
+                                "%s %s; folds are drawn without regard to time, so that scores are too good"
+                                        + " if new rows will be later ones and things drift; to train on what came before"
+                                        + " alone, say order and scheme: rolling-origin in the plan, or --order %s",
+                                column,
+                                dates.contains(s.column()) ? "holds dates" : "rises from row to row",
+                                word));
+            // What names each row is left out, and said, before; a constant column does no harm.
+            case CONSTANT, UNIQUE, DUPLICATES, NUMBER_TARGET -> Optional.empty();
+        };
+    }
+
+    /**
+     * What a plan says of the rows.
+     *
+     * @param target the column of the classes
+     * @param grouped whether it names a column of groups
+     * @param ordered whether it names a column of their order
+     * @param bound whether equal rows stay on one side
+     */
+    record Given(String target, boolean grouped, boolean ordered, boolean bound) {}
 }

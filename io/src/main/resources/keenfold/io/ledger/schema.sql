@@ -61,6 +61,6 @@ CREATE TABLE opening (
   id INTEGER PRIMARY KEY, opened_at TEXT NOT NULL, dataset INTEGER NOT NULL REFERENCES dataset, candidate TEXT NOT NULL
 );
 CREATE VIEW fold_scores AS
-  SELECT d.name AS dataset, c.name AS candidate, f.repeat, f.fold, s.metric, s.value
+  SELECT d.name AS dataset, c.name AS candidate, f.repeat + 1 AS repeat, f.fold + 1 AS fold, s.metric, s.value
   FROM score s JOIN fit f ON f.id = s.fit JOIN dataset d ON d.id = f.dataset JOIN candidate c ON c.id = f.candidate
   WHERE f.purpose = 'cv' AND s.side = 'test';

@@ -162,7 +162,9 @@ public final class ContrastView {
                         : names.stream()
                                 .map(n -> n + ": "
                                         + (shown.stream()
-                                                        .filter(m -> m.metric().name().equals(n))
+                                                        .filter(m -> m.metric()
+                                                                .name()
+                                                                .equals(n))
                                                         .findFirst()
                                                         .orElseThrow()
                                                         .metric()
@@ -193,18 +195,20 @@ public final class ContrastView {
     /** Where p-values come from, in words; which data set or metric, where they come from different things. */
     private static String origins(List<MetricInference> shown) {
         Map<String, List<MetricInference>> byOrigin = new LinkedHashMap<>();
-        shown.forEach(m -> byOrigin.computeIfAbsent(origin(m), k -> new ArrayList<>()).add(m));
+        shown.forEach(
+                m -> byOrigin.computeIfAbsent(origin(m), k -> new ArrayList<>()).add(m));
         if (byOrigin.size() == 1) {
             return byOrigin.keySet().iterator().next();
         }
-        boolean sets = byOrigin.values().stream()
-                .allMatch(own -> shown.stream()
-                        .filter(m -> own.stream().anyMatch(o -> o.panel().equals(m.panel())))
-                        .allMatch(own::contains));
+        boolean sets = byOrigin.values().stream().allMatch(own -> shown.stream()
+                .filter(m -> own.stream().anyMatch(o -> o.panel().equals(m.panel())))
+                .allMatch(own::contains));
         return byOrigin.entrySet().stream()
                 .map(e -> e.getKey() + " ("
                         + e.getValue().stream()
-                                .map(m -> sets ? m.panel().task().data().name() : m.metric().name())
+                                .map(m -> sets
+                                        ? m.panel().task().data().name()
+                                        : m.metric().name())
                                 .distinct()
                                 .collect(Collectors.joining(", "))
                         + ")")
@@ -219,8 +223,7 @@ public final class ContrastView {
         Method method = metric.method();
         return switch (method) {
             case PIVOT -> ScoresView.origin(metric, metric.panel().common(), unit);
-            case CASES, CASES_BCA ->
-                metric.draws() + " draws of " + unit + " alone, for these fitted models only";
+            case CASES, CASES_BCA -> metric.draws() + " draws of " + unit + " alone, for these fitted models only";
             case CORRECTED_T, REFIT, MCNEMAR -> method.label() + " (" + method.meaning() + ")";
         };
     }

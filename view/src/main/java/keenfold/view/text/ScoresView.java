@@ -12,8 +12,8 @@ import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
-import keenfold.core.pick.Simplicity;
 import keenfold.core.metric.MetricKind;
+import keenfold.core.pick.Simplicity;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Family;
 import keenfold.core.run.Fit;
@@ -88,7 +88,9 @@ public final class ScoresView {
         }
         String name = metric.metric().name();
         String head = Wrap.lines(Wrap.visible(name) + " (" + kind(metric) + ")", 2);
-        return ink.strong(Wrap.visible(name)) + head.substring(Wrap.visible(name).length()) + table.render(ink);
+        return ink.strong(Wrap.visible(name))
+                + head.substring(Wrap.visible(name).length())
+                + table.render(ink);
     }
 
     /**

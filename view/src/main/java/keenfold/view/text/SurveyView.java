@@ -247,8 +247,9 @@ public final class SurveyView {
                 column + " has another value in every row, like a name or a running number; leave it out (leave-out:"
                         + " in a plan, --leave-out), since it can only be learned by heart";
             case TELLS_CLASS ->
-                column + " alone tells the classes apart in " + s.count()
-                        + " % of cases; was it known before the class was? if not, leave it out";
+                column + " alone gives the class of " + s.count()
+                        + " % of rows by the best simple rule, where the largest" + " class is " + s.beside()
+                        + " %; was it known before the class was? if not, leave it out";
             case GROUP_LIKE ->
                 column + " looks like a group (" + s.count()
                         + " recurring values); if new rows come from other ones, keep each on one side with groups:"
@@ -262,8 +263,8 @@ public final class SurveyView {
                         + " too good";
             case NUMBER_TARGET ->
                 column + " is a number with " + s.count()
-                        + " values; Keen Fold compares classifiers, whose target has a few classes: cut it into classes"
-                        + " first";
+                        + " values, each of which would be a class of its own; Keen Fold compares classifiers, to which a"
+                        + " neighbouring number is as wrong as any: cut it into a few classes first";
         };
     }
 }

@@ -201,7 +201,8 @@ class DetailViewsTest {
         for (Method method : List.of(Method.CASES, Method.CASES_BCA, Method.CORRECTED_T)) {
             MetricInference metric = inference(method).metric("auc");
             assertThat(Cautions.ofMethod(PANEL, metric)).hasSize(1);
-            String legend = ContrastView.legend(List.of(metric), inference(method).evidence(), PLAIN);
+            String legend =
+                    ContrastView.legend(List.of(metric), inference(method).evidence(), PLAIN);
             fits(legend);
             assertThat(legend).contains("Holm");
             fits(ContrastView.render(inference(method), metric, metric.contrasts(), "title", false, PLAIN));

@@ -110,7 +110,7 @@ class ViewsTest {
                 .containsPattern("candidate +against +difference");
         assertThat(ContrastView.legend(List.of(auc), inference.evidence(), PLAIN))
                 .contains("adjusted for all 3 comparisons")
-                .contains("equivalent: surely within 0.6 either way");
+                .contains("equivalent: surely within 0.6");
         MetricInference plain = inference(CLEAR, 0).metric("auc");
         assertThat(ContrastView.render(inference, plain, plain.contrasts(), "t", true, PLAIN))
                 .containsPattern("guess .* worse")
@@ -213,7 +213,7 @@ class ViewsTest {
         assertThat(SurveyView.classes(ColumnProfile.of(y), PLAIN))
                 .containsPattern("p +3 +60 % +#+")
                 .contains("Always guessing \"p\" has an accuracy of 0.600, a balanced accuracy of 0.500");
-        assertThat(SurveyView.breakdown(Breakdown.of(y, Categories.of("c", "u", "u", "v", "v", "v")), PLAIN))
+        assertThat(SurveyView.breakdown(Breakdown.of(y, Categories.of("c", "u", "u", "v", "v", "v"), false), PLAIN))
                 .containsPattern("u +2 +1 \\(50 %\\)")
                 .containsPattern("v +3 +2 \\(67 %\\)");
         for (Suspicion.Kind kind : Suspicion.Kind.values()) {
