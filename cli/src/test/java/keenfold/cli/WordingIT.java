@@ -131,6 +131,6 @@ class WordingIT {
                                 "--try",
                                 "majority")
                         .said()))
-                .contains("target \"rings\" is a number with 17 values, each of which is a class of its own");
+                .contains("target \"rings\" is a number with 16 values, each of which is a class of its own");
     }
 }
