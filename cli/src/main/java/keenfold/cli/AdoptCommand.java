@@ -5,8 +5,10 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import keenfold.core.data.Plural;
 import keenfold.core.metric.MetricName;
 import keenfold.io.OutputFile;
+import keenfold.io.ShellWords;
 import keenfold.io.ledger.Adoption;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -86,12 +88,12 @@ final class AdoptCommand implements Callable<Integer> {
         console.say(
                 String.format(
                         java.util.Locale.ROOT,
-                        "%d fits of %d candidates (%s) are in %s; read with: keenfold scores %s",
-                        report.fits(),
-                        report.candidates().size(),
+                        "%s of %s (%s) in %s; read with: keenfold scores %s",
+                        Plural.of(report.fits(), "fit"),
+                        Plural.of(report.candidates().size(), "candidate"),
                         String.join(", ", report.candidates()),
                         ledger,
-                        ledger),
+                        ShellWords.quoted(ledger.toString())),
                 common);
         return Exit.DONE;
     }

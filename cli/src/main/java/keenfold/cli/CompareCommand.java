@@ -24,6 +24,7 @@ import keenfold.core.split.KFold;
 import keenfold.core.split.RollingOrigin;
 import keenfold.io.InputException;
 import keenfold.io.OutputFile;
+import keenfold.io.ShellWords;
 import keenfold.io.WholeFile;
 import keenfold.io.export.JsonExport;
 import keenfold.io.ledger.LedgerContent;
@@ -302,6 +303,9 @@ final class CompareCommand implements Callable<Integer> {
         console.notices(Cautions.ofFits(panel), common);
         console.notices(Cautions.ofScores(panel, primary), common);
         picks.ifPresent(p -> console.notices(Cautions.ofPick(panel, primary, p), common));
-        console.say("kept in " + file + "; read on with keenfold scores, contrast, pick or export " + file, common);
+        console.say(
+                "kept in " + file + "; read on with keenfold scores, contrast, pick or export "
+                        + ShellWords.quoted(file.toString()),
+                common);
     }
 }

@@ -6,13 +6,18 @@ import java.io.Writer;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.time.InstantSource;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.Set;
+import java.util.function.Supplier;
 import java.util.stream.Stream;
 import keenfold.core.run.Parallel;
 import keenfold.view.text.Ink;
+import keenfold.view.text.Notices;
 import keenfold.view.text.Wrap;
 
 /** What commands know of the terminal: results go to out, notices and progress to err. */
@@ -23,6 +28,7 @@ final class Console {
     private final PrintStream terminal;
     private final InstantSource clock;
     private final Set<String> noticed = new LinkedHashSet<>();
+    private Optional<List<String>> gathered = Optional.empty();
     private final Activity activity = new Activity(this::tell, System::nanoTime);
 
     Console(PrintStream out, PrintStream err) {
@@ -67,18 +73,35 @@ final class Console {
         return new PrintWriter(isTerminal("OUT") ? out : exact, false, StandardCharsets.UTF_8);
     }
 
-    /** Says what was seen and what to do, each thing once. */
+    /** Says what was seen and what to do, each thing once, and one thing of several data sets or metrics together. */
     void notices(Collection<String> notices, Common common) {
         if (common.quiet()) {
             return;
         }
+        if (gathered.isPresent()) {
+            gathered.get().addAll(notices);
+            return;
+        }
         out.flush();
-        for (String notice : notices) {
+        for (String notice : Notices.grouped(notices)) {
             if (noticed.add(notice)) {
                 err.print(Wrap.lines("notice: " + Wrap.visible(notice) + ".", 8));
             }
         }
         err.flush();
+    }
+
+    /** Does something and says at its end what was noticed meanwhile, so that one thing is said together. */
+    <T> T together(Supplier<T> work, Common common) {
+        gathered = Optional.of(new ArrayList<>());
+        List<String> all = List.of();
+        try {
+            return work.get();
+        } finally {
+            all = gathered.orElse(all);
+            gathered = Optional.empty();
+            notices(all, common);
+        }
     }
 
     private void tell(String line) {

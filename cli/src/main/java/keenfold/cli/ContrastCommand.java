@@ -130,12 +130,12 @@ final class ContrastCommand implements Callable<Integer> {
             return true;
         });
         Reading.Asked asked = new Reading.Asked(metrics, margin, testedBy, adjusted);
-        Reading.Read read = reading.read(console, common, asked);
-        List<String> names = metrics.isEmpty() ? List.of(read.primary()) : metrics;
-        if (by.isPresent()) {
-            names = byClass(read, names);
-            read = reading.read(console, common, new Reading.Asked(names, margin, testedBy, adjusted));
-        }
+        Reading.Read first = reading.read(console, common, asked);
+        List<String> wanted = metrics.isEmpty() ? List.of(first.primary()) : metrics;
+        List<String> names = by.isPresent() ? byClass(first, wanted) : wanted;
+        Reading.Read read = by.isPresent()
+                ? reading.read(console, common, new Reading.Asked(names, margin, testedBy, adjusted))
+                : first;
         if (across) {
             return across(read, names);
         }
@@ -154,8 +154,12 @@ final class ContrastCommand implements Callable<Integer> {
         } else {
             text(read, all);
         }
-        notices(read, all);
-        return Exit.DONE;
+        return console.together(
+                () -> {
+                    notices(read, all);
+                    return Exit.DONE;
+                },
+                common);
     }
 
     private static <T> T named(String option, String text, List<String> known, Optional<T> found) {

@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import keenfold.core.run.Task;
 import keenfold.io.InputException;
+import keenfold.io.ShellWords;
 import keenfold.io.WholeFile;
 import keenfold.io.plan.Drafter;
 import keenfold.io.plan.PlanReader;
@@ -113,7 +114,8 @@ final class DraftCommand implements Callable<Integer> {
         DataSpec moved = asked.withFile(PlanFiles.moved(asked.file(), folder));
         WholeFile.text(file, Drafter.draft(read, moved, chosen, ranks));
         console.say(
-                "wrote " + file + "; look at its splits with keenfold folds " + file + ", then keenfold run " + file
+                "wrote " + file + "; look at its splits with keenfold folds " + ShellWords.quoted(file.toString())
+                        + ", then keenfold run " + ShellWords.quoted(file.toString())
                         + " -o LEDGER",
                 common);
     }

@@ -156,7 +156,10 @@ final class Execution {
         reasons.entrySet().stream()
                 .limit(MOST_REASONS)
                 .forEach(e -> console.say(
-                        Wrap.lines(Wrap.visible("failed " + e.getValue() + " times: " + e.getKey()), 4)
+                        Wrap.lines(
+                                        Wrap.visible("failed " + (e.getValue() == 1 ? "once" : e.getValue() + " times")
+                                                + ": " + e.getKey()),
+                                        4)
                                 .stripTrailing(),
                         common));
         if (reasons.keySet().stream().anyMatch(r -> r.contains(": out of memory"))) {

@@ -6,6 +6,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
+import keenfold.core.data.Plural;
+import keenfold.io.ShellWords;
 import keenfold.io.ledger.Merger;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -48,7 +50,8 @@ final class MergeCommand implements Callable<Integer> {
         List<String> notices = new ArrayList<>();
         for (Merger.Part part : report.parts()) {
             if (part.twice() > 0) {
-                notices.add(part.file() + ": " + part.twice() + " fits were in a ledger before it too, and the same");
+                notices.add(part.file() + ": " + Plural.of(part.twice(), "fit was", "fits were")
+                        + " in a ledger before it too, and the same");
             }
             if (!part.damaged().isEmpty()) {
                 notices.add(part.file() + " is damaged: "
@@ -69,11 +72,11 @@ final class MergeCommand implements Callable<Integer> {
                             .map(MergeCommand::counted)
                             .collect(Collectors.joining(", "))
                     + (report.missing().size() > MOST_NAMED ? ", ..." : "")
-                    + "; keenfold run PLAN -o " + target + " does them");
+                    + "; keenfold run PLAN -o " + ShellWords.quoted(target.toString()) + " does them");
         }
         console.say(
                 "joined " + report.parts().size() + (report.parts().size() == 1 ? " ledger" : " ledgers") + " into "
-                        + target + ": " + report.fits() + " of " + report.expected() + " fits",
+                        + target + ": " + report.fits() + " of " + Plural.of(report.expected(), "fit"),
                 common);
         console.notices(notices, common);
         return report.missing().isEmpty() ? Exit.DONE : Exit.SOME_FAILED;

@@ -120,6 +120,15 @@ final class PickCommand implements Callable<Integer> {
         } else {
             text(read, name, inForce, all, orders, overall);
         }
+        return console.together(
+                () -> {
+                    notices(read, name, all, orders);
+                    return Exit.DONE;
+                },
+                common);
+    }
+
+    private void notices(Reading.Read read, String name, List<JsonExport.Picked> all, List<Simplicity> orders) {
         reading.notices(console, common, read);
         for (int t = 0; t < all.size(); t++) {
             Panel panel = read.inferences().get(t).panel();
@@ -128,7 +137,6 @@ final class PickCommand implements Callable<Integer> {
             console.notices(Cautions.ofScores(panel, one), common);
             all.get(t).picks().ifPresent(p -> console.notices(Cautions.ofPick(panel, one, p, simplicity), common));
         }
-        return Exit.DONE;
     }
 
     private Simplicity simplicity(Panel panel, SimplerBy by) {

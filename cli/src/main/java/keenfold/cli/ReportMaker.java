@@ -24,6 +24,7 @@ import keenfold.core.pick.Rule;
 import keenfold.core.run.Parallel;
 import keenfold.io.InputException;
 import keenfold.io.Reason;
+import keenfold.io.ShellWords;
 import keenfold.io.WholeFile;
 import keenfold.io.export.CsvExport;
 import keenfold.io.plan.Plan;
@@ -363,7 +364,8 @@ final class ReportMaker {
                 ledger,
                 new Version().getVersion()[0],
                 PlanWriter.write(plan),
-                "keenfold export " + ledger + " --what plan -o plan.yaml\nkeenfold run plan.yaml -o again.kfl\n"
+                "keenfold export " + ShellWords.quoted(ledger.toString())
+                        + " --what plan -o plan.yaml\nkeenfold run plan.yaml -o again.kfl\n"
                         + "keenfold report again.kfl -o report\n",
                 read.primary(),
                 plan.division().scheme(),

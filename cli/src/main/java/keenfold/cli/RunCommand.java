@@ -6,10 +6,12 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import keenfold.core.data.Plural;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Shard;
 import keenfold.io.InputException;
 import keenfold.io.OutputFile;
+import keenfold.io.ShellWords;
 import keenfold.io.command.CommandClassifier;
 import keenfold.io.command.CommandKind;
 import keenfold.io.plan.Plan;
@@ -124,18 +126,21 @@ final class RunCommand implements Callable<Integer> {
                 job,
                 ledger,
                 retry,
-                "keenfold run " + plan + " -o " + ledger
+                "keenfold run " + ShellWords.quoted(plan.toString()) + " -o " + ShellWords.quoted(ledger.toString())
                         + share.map(s -> " --shard " + s).orElse("")
                         + (trainScores ? " --train-scores" : "")
                         + (allowCommands ? " --allow-commands" : ""),
                 share);
         console.say(
                 share.map(s -> "shard " + s + " is done; join all with: keenfold merge SHARD... -o LEDGER")
-                        .orElse("seed " + seeded.seed().orElseThrow() + "; read with: keenfold scores " + ledger
-                                + (trainScores ? " --train-scores" : "")),
+                        .orElse("seed " + seeded.seed().orElseThrow() + "; read with: keenfold scores "
+                                + ShellWords.quoted(ledger.toString()) + (trainScores ? " --train-scores" : "")),
                 common);
         if (failed > 0) {
-            console.say(failed + " fits failed; keenfold export " + ledger + " --what fits lists them", common);
+            console.say(
+                    Plural.of(failed, "fit") + " failed; keenfold export " + ShellWords.quoted(ledger.toString())
+                            + " --what fits lists them",
+                    common);
         }
         return failed > 0 ? Exit.SOME_FAILED : Exit.DONE;
     }

@@ -376,10 +376,16 @@ final class ScatterCommand implements Callable<Integer> {
         console.out().println();
         TextTable table =
                 TextTable.empty().column("start it with", TextTable.Align.LEFT).column("", TextTable.Align.LEFT);
-        table.row(List.of(to.resolve("slurm.sh").toString(), "Slurm: an array, then a job that merges and reports"));
-        table.row(List.of(to.resolve("loop.sh").toString(), "no scheduler: one shard after the other, here"));
-        table.row(List.of("kubectl apply -f " + to.resolve("kubernetes.yaml"), "Kubernetes: an indexed job"));
-        table.row(List.of("keenfold scatter --status " + to, "how far the shards are"));
+        table.row(List.of(
+                ShellWords.quoted(to.resolve("slurm.sh").toString()),
+                "Slurm: an array, then a job that merges and reports"));
+        table.row(List.of(
+                ShellWords.quoted(to.resolve("loop.sh").toString()), "no scheduler: one shard after the other, here"));
+        table.row(List.of(
+                "kubectl apply -f "
+                        + ShellWords.quoted(to.resolve("kubernetes.yaml").toString()),
+                "Kubernetes: an indexed job"));
+        table.row(List.of("keenfold scatter --status " + ShellWords.quoted(to.toString()), "how far the shards are"));
         console.out().print(table.render(console.ink(common)));
     }
 
@@ -495,9 +501,13 @@ final class ScatterCommand implements Callable<Integer> {
                             + "those that wait, or are done and had no failure, are not listed: --json has all");
         }
         if (Files.exists(folder.resolve("all.kfl"))) {
-            console.out().println("\njoined: keenfold scores " + folder.resolve("all.kfl"));
+            console.out()
+                    .println("\njoined: keenfold scores "
+                            + ShellWords.quoted(folder.resolve("all.kfl").toString()));
         } else if (states.getOrDefault("done", 0) == count) {
-            console.out().println("\nall are done; join them with: " + folder.resolve("finish.sh"));
+            console.out()
+                    .println("\nall are done; join them with: "
+                            + ShellWords.quoted(folder.resolve("finish.sh").toString()));
         }
         if (!ahead.isEmpty()) {
             console.notices(

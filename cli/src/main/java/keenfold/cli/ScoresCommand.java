@@ -99,6 +99,10 @@ final class ScoresCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        return console.together(this::shown, common);
+    }
+
+    private int shown() {
         reading.checked(() -> {
             by.ifPresent(b -> Checks.that(BY.contains(b), "--by %s: expected one of %s", b, String.join(", ", BY)));
             long looks = Stream.of(by.isPresent(), confusion.isPresent(), thresholds, spread)

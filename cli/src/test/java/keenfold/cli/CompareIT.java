@@ -45,7 +45,7 @@ class CompareIT {
         assertThat(outcome.out().lines()).allMatch(l -> l.length() <= 100).hasSizeLessThan(40);
         assertThat(outcome.said())
                 .contains("the positive class is \"yes\", the rarer one (40 of 96 rows)")
-                .contains("2 repeat(s) show little")
+                .contains("2 repeats show little")
                 .contains("kept in swarm.kfl");
         // Once more: the same ledger, nothing to do. Another seed: the next free number.
         assertThat(compare("--seed", "4").expect(0).err()).contains("nothing to do");

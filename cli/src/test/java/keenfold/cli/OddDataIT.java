@@ -91,7 +91,8 @@ class OddDataIT {
                 List.of("contrast", "l.kfl", "--method", "cases-bca"),
                 List.of("pick", "l.kfl", "--rule", "not-worse")));
         assertThat(outcomes.get(0).said())
-                .contains("2 repeat(s) show little of how other training rows would change the models; 10 are advised")
+                .contains(
+                        "2 repeats show little of how other training rows would change the models; 10 repeats are advised")
                 .contains("logit, twin predict exactly the same");
         assertThat(outcomes.get(1).out()).contains("equivalent: identical predictions");
         assertThat(outcomes.get(2).said()).contains("chosen for being best of 5");

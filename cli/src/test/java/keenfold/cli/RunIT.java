@@ -157,8 +157,8 @@ class RunIT {
                 .containsPattern("top-k=2 \\(higher is better\\)\n.*\nnear/20 ");
         assertThat(scores.out()).containsPattern("near/1 +0\\.\\d+ +1\\.000 ");
         assertThat(scores.said())
-                .contains("accuracy on training rows is far better than on test rows for near/1")
-                .contains("log-loss on training rows is far better than on test rows for near/1");
+                .contains("(accuracy): far better on training rows than on test rows for near/1")
+                .contains("(log-loss): far better on training rows than on test rows for near/1");
         assertThat(program()
                         .run("scores", "both.kfl", "--train-scores", "--by", "repeat")
                         .expect(2)

@@ -133,4 +133,71 @@ class WordingIT {
                         .said()))
                 .contains("target \"rings\" is a number with 16 values, each of which is a class of its own");
     }
+
+    @Test
+    void oneNoticeAKindWhateverTheNumberOfClasses() throws Exception {
+        StringBuilder table = new StringBuilder("x,kind\n");
+        for (int i = 0; i < 200; i++) {
+            table.append("%.3f,%s%n".formatted(Math.sin(i), i < 100 ? "many" : "few" + i % 9));
+        }
+        Files.writeString(folder.resolve("k.csv"), table.toString());
+        Files.writeString(
+                folder.resolve("k.yaml"),
+                """
+                keenfold: 1
+                data: [{file: k.csv, target: kind}]
+                splits: {folds: 3, repeats: 2}
+                seed: 2
+                candidates: {guess: {classifier: majority}, near: {classifier: nearest}}
+                evidence: {draws: 300}
+                """);
+        run(0, "run k.yaml -o k.kfl");
+        String said = unwrapped(run(0, "scores k.kfl --by class").err());
+        assertThat(said)
+                .contains("2 repeats show little")
+                .containsPattern(
+                        "k \\([^)]*and \\d+ more metrics\\): class \"few0\" \\(11 rows\\) and 8 other classes have"
+                                + " fewer than 20 rows")
+                // The class of a hundred rows is not said to be small.
+                .doesNotContain("class=many");
+        assertThat(said.split("notice: ", -1).length - 1).isLessThan(7);
+    }
+
+    @Test
+    void numbersInDisguiseAreToldByTheirCommas() throws Exception {
+        Files.writeString(folder.resolve("a b.csv"), "w,y\n\"1,234,000\",k\n\"2,500,000\",l\n\"1,000,500\",k\n");
+        Program program = new Program(folder);
+        assertThat(unwrapped(program.run("survey", "a b.csv").said()))
+                .contains("write them without commas between thousands (1234000)")
+                .doesNotContain("--decimal");
+        Files.writeString(folder.resolve("c.csv"), "w;y\n1,5;k\n2,25;l\n3,1;k\n");
+        assertThat(unwrapped(program.run("survey", "c.csv").said())).contains("say --decimal , if a comma");
+        assertThat(unwrapped(program.run(
+                                "draft",
+                                Program.DEMO.resolve("swarm.csv").toString(),
+                                "--target",
+                                "swarmed",
+                                "-o",
+                                "my plan.yaml")
+                        .expect(0)
+                        .said()))
+                .contains("keenfold folds 'my plan.yaml', then keenfold run 'my plan.yaml'");
+    }
+
+    @Test
+    void equalRowsThatStayTogetherAreNoMatter() throws Exception {
+        StringBuilder rows = new StringBuilder("a,b,y\n");
+        for (int i = 0; i < 40; i++) {
+            rows.append("%d,%d,%s%n".formatted(i / 2 * 31 % 23, i / 2 % 7, i / 2 % 2 == 0 ? "k" : "l"));
+        }
+        Files.writeString(folder.resolve("e.csv"), rows.toString());
+        for (String bind : List.of("", ", bind-equal: true")) {
+            Files.writeString(
+                    folder.resolve("e.yaml"),
+                    "keenfold: 1\ndata: [{file: e.csv, target: y}]\nsplits: {folds: 2, repeats: 1" + bind
+                            + "}\nseed: 1\ncandidates: {guess: {classifier: majority}}\n");
+            String said = unwrapped(run(0, "folds e.yaml").err());
+            assertThat(said.contains("20 of 40 rows repeat an earlier row")).isEqualTo(bind.isEmpty());
+        }
+    }
 }

@@ -131,7 +131,12 @@ record Discriminant(double pooled, double diagonal) implements AcrossFolds {
             left = Math.min(left, densities[k].left);
             if (densities[k].broken) {
                 throw new FitFailure("discriminant: the rows of one class leave its own covariance undetermined ("
-                        + (long) weight + " rows, " + used.length + " columns); raise pooled or diagonal");
+                        + (long) weight + " rows, " + used.length + " columns); "
+                        + (pooled < 1
+                                ? diagonal < 1 ? "raise pooled or diagonal" : "raise pooled"
+                                : diagonal < 1
+                                        ? "raise diagonal"
+                                        : "a column hardly varies within it: leave that column out"));
             }
         }
         double p = used.length;

@@ -12,7 +12,7 @@ public record Classes(List<String> labels, int positive) {
     /** Checks the order of the labels and the range of {@code positive}. */
     public Classes {
         labels = List.copyOf(labels);
-        Checks.that(labels.size() >= 2, "%d class(es): expected at least two", labels.size());
+        Checks.that(labels.size() >= 2, "%d classes: expected at least two", labels.size());
         for (int i = 1; i < labels.size(); i++) {
             Checks.that(
                     CodePoints.ORDER.compare(labels.get(i - 1), labels.get(i)) < 0,

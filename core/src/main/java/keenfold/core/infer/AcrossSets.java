@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.data.Checks;
+import keenfold.core.data.Plural;
 
 /**
  * One metric's means across the data sets of a comparison.
@@ -49,8 +50,8 @@ public record AcrossSets(List<Integer> candidates, Across across, List<Tally> ta
                 .toList();
         Checks.that(
                 candidates.size() > 1,
-                "%d candidate(s) have a mean of %s on every data set: a comparison across needs at least 2",
-                candidates.size(),
+                "%s a mean of %s on every data set: a comparison across needs at least 2",
+                Plural.of(candidates.size(), "candidate has", "candidates have"),
                 metrics.get(0).metric().name());
         double[][] turned = new double[metrics.size()][];
         for (int i = 0; i < turned.length; i++) {

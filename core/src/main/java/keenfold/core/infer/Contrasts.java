@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.IntStream;
+import keenfold.core.data.Plural;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Parallel;
 import keenfold.core.split.Splits;
@@ -205,7 +206,7 @@ final class Contrasts {
             return Contrast.NO_SPREAD;
         }
         return pairing.near()
-                ? String.format(Locale.ROOT, "predictions differ on %d rows only", pairing.differing())
+                ? String.format(Locale.ROOT, "predictions differ on %s only", Plural.of(pairing.differing(), "row"))
                 : "";
     }
 }

@@ -101,12 +101,11 @@ public final class MetricInference {
         if (lost(drawn) > MOST_UNDEFINED * drawn.draws() && !units.grouped()) {
             notices.add(String.format(
                     Locale.ROOT,
-                    "%s is undefined in %d of %d draws of %s, for want of rows of a class; rows were drawn within"
+                    "%s (%s): undefined in more than %.0f %% of draws, for want of rows of a class; rows were drawn within"
                             + " classes instead",
+                    panel.task().data().name(),
                     metric.name(),
-                    lost(drawn),
-                    drawn.draws(),
-                    panel.task().data().name()));
+                    100 * MOST_UNDEFINED));
             drawn = bootstrap.means(metric, defined, true);
             within = true;
         }
@@ -131,15 +130,14 @@ public final class MetricInference {
         if (!compared.isEmpty()) {
             notices.addAll(ofForm());
         }
-        if (variances.allowsForSmallClass() && !compared.isEmpty()) {
-            notices.add(String.format(
-                    Locale.ROOT,
-                    "%s: a class of %s has fewer than %d rows; standard errors of %s allow for it and are rough",
-                    metric.name(),
-                    panel.task().data().name(),
-                    VarianceModel.SMALL_CLASS,
-                    metric.name()));
-        }
+        Optional<String> small = compared.isEmpty() ? Optional.empty() : variances.smallClasses();
+        small.ifPresent(classes -> notices.add(String.format(
+                Locale.ROOT,
+                "%s (%s): %s than %d rows; standard errors allow for it and are rough",
+                panel.task().data().name(),
+                metric.name(),
+                classes,
+                VarianceModel.SMALL_CLASS)));
     }
 
     private MetricInference(MetricInference of, Evidence evidence) {

@@ -4,6 +4,9 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.stream.IntStream;
+import keenfold.core.data.Plural;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.MetricKind;
 import keenfold.core.metric.Outcomes;
@@ -199,11 +202,30 @@ final class VarianceModel {
         return each;
     }
 
-    /** Whether the variance had to allow for a class of few rows. */
-    boolean allowsForSmallClass() {
-        return smallClass
+    /**
+     * The classes of few rows that the variance had to allow for, in words that go on with how many rows; of a metric of one
+     * class alone, if that is one of them.
+     */
+    Optional<String> smallClasses() {
+        boolean allowed = smallClass
                 && form == VarianceForm.WIDENED
                 && (metric.kind() == MetricKind.RANK || metric.kind() == MetricKind.COUNTS);
+        List<String> labels = panel.task().data().classes().labels();
+        int[] small = IntStream.range(0, classCounts.length)
+                .filter(c -> classCounts[c] < SMALL_CLASS)
+                .toArray();
+        boolean ofOther = IntStream.range(0, labels.size())
+                .filter(c -> metric.name().endsWith(":class=" + labels.get(c)))
+                .anyMatch(c -> classCounts[c] >= SMALL_CLASS);
+        if (!allowed || ofOther) {
+            return Optional.empty();
+        }
+        int first = small[0];
+        return Optional.of("class \"" + labels.get(first) + "\" ("
+                + Plural.of(classCounts[first], "row") + ")"
+                + (small.length > 1
+                        ? " and " + Plural.of(small.length - 1L, "other class", "other classes") + " have fewer"
+                        : " has fewer"));
     }
 
     Variance ofMean(int candidate, double[] draws) {

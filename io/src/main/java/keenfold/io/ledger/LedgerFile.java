@@ -11,6 +11,7 @@ import java.sql.Statement;
 import keenfold.io.InputException;
 import keenfold.io.InputFile;
 import keenfold.io.Reason;
+import keenfold.io.ShellWords;
 import keenfold.io.sqlite.SqliteFile;
 
 /** Opening, checking and laying out the database file of a ledger. */
@@ -220,7 +221,8 @@ final class LedgerFile {
         if (version < FORMAT && !older) {
             throw new InputException(
                     file.toString(),
-                    "is of ledger format " + version + ", from before all of it had checksums; keenfold merge " + file
+                    "is of ledger format " + version + ", from before all of it had checksums; keenfold merge "
+                            + ShellWords.quoted(file.toString())
                             + " -o NEW.kfl makes one of format " + FORMAT + " of it");
         }
         if (version > FORMAT) {
@@ -289,7 +291,8 @@ final class LedgerFile {
         if (cause.contains("CORRUPT")) {
             return new InputException(
                     file.toString(),
-                    "the ledger is damaged: its pages do not hang together (" + cause + "); keenfold merge " + file
+                    "the ledger is damaged: its pages do not hang together (" + cause + "); keenfold merge "
+                            + ShellWords.quoted(file.toString())
                             + " -o NEW.kfl rescues what is sound, and run does the rest",
                     e);
         }
@@ -299,7 +302,8 @@ final class LedgerFile {
         }
         return new InputException(
                 file.toString(),
-                "the ledger cannot be used, and may be damaged: " + cause + "; keenfold merge " + file
+                "the ledger cannot be used, and may be damaged: " + cause + "; keenfold merge "
+                        + ShellWords.quoted(file.toString())
                         + " -o NEW.kfl rescues what is sound",
                 e);
     }

@@ -32,6 +32,7 @@ import keenfold.core.split.KFold;
 import keenfold.core.split.Splits;
 import keenfold.io.InputException;
 import keenfold.io.Reason;
+import keenfold.io.ShellWords;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.sqlite.WriteAheadLog;
@@ -494,7 +495,8 @@ public final class LedgerReader {
     private InputException hurt(String how) {
         return new InputException(
                 file.toString(),
-                "the ledger is damaged: " + how + "; keenfold merge " + file
+                "the ledger is damaged: " + how + "; keenfold merge "
+                        + ShellWords.quoted(file.toString())
                         + " -o NEW.kfl rescues what is sound, and run does the rest");
     }
 }

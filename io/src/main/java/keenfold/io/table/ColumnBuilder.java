@@ -10,6 +10,7 @@ import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
 import keenfold.io.InputException;
+import keenfold.io.ShellWords;
 
 /** Collects one column while its file is read; numbers until a word turns up, if it may. */
 final class ColumnBuilder {
@@ -239,13 +240,31 @@ final class ColumnBuilder {
                 file + ", " + first.place() + ", column \"" + name + "\"",
                 String.format(
                         Locale.ROOT,
-                        "\"%s\"%s numbers, but not plainly written; write them with"
-                                + " digits and a point alone (1234.5), say decimal: \",\" (--decimal) if a comma stands before"
-                                + " decimals, or read the column as text (text: [%s], --text %s)",
+                        "\"%s\"%s numbers, but not plainly written; %s, or read the column as text (text: [%s], --text"
+                                + " %s)",
                         first.text(),
                         first.numbers() == 1 ? " is one of the" : " and " + others(first) + " of this column are",
+                        plainly(first.text(), "decimal: \",\" (--decimal ,)"),
                         name,
-                        name));
+                        ShellWords.quoted(name)));
+    }
+
+    /**
+     * How a number in disguise would be plain: commas in front of three digits each part thousands, most likely; another comma
+     * stands before decimals.
+     *
+     * @param option how to say that a comma stands before decimals
+     */
+    static String plainly(String text, String option) {
+        if (text.matches("[+-]?[0-9]{1,3}(,[0-9]{3})+(\\.[0-9]+)?")) {
+            boolean unclear = text.matches("[+-]?[0-9]{1,3},[0-9]{3}");
+            return "write them without commas between thousands (" + text.replace(",", "") + ")"
+                    + (unclear ? ", or, if a comma stands before decimals here, say " + option : "");
+        }
+        return text.matches("[+-]?[0-9]*,[0-9]+")
+                ? "say " + option + " if a comma stands before decimals, or write a point (" + text.replace(',', '.')
+                        + ")"
+                : "write them with digits and a point alone (1234.5)";
     }
 
     /** The other values like a first one, in words. */

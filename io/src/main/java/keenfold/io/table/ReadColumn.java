@@ -82,14 +82,14 @@ public record ReadColumn(Column column, Kind kind, Optional<Stray> stray, Option
                                 : "the column counts as categories")));
         disguised.ifPresent(s -> said.add(String.format(
                 Locale.ROOT,
-                "%s, %s, column \"%s\": \"%s\"%s not plainly written; draft, compare and run refuse the column: write"
-                        + " digits and a point alone, say --decimal , if a comma stands before decimals, or read the column"
-                        + " as text (--text)",
+                "%s, %s, column \"%s\": \"%s\"%s not plainly written; draft, compare and run refuse the column: %s, or read"
+                        + " it as text (--text)",
                 file,
                 s.place(),
                 name,
                 s.text(),
-                s.numbers() == 1 ? " is a number, but" : " and " + ColumnBuilder.others(s) + " are numbers, but")));
+                s.numbers() == 1 ? " is a number, but" : " and " + ColumnBuilder.others(s) + " are numbers, but",
+                ColumnBuilder.plainly(s.text(), "--decimal ,"))));
         return said;
     }
 

@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.Plural;
 import keenfold.core.infer.Call;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Evidence;
@@ -48,11 +49,11 @@ public final class Cautions {
                         panel.failures(c).entrySet().iterator().next();
                 cautions.add(String.format(
                         Locale.ROOT,
-                        "%s, %s: %d of %d fits failed (%s); %s",
+                        "%s, %s: %d of %s failed (%s); %s",
                         data.name(),
                         panel.candidates().get(c).name(),
                         failed,
-                        panel.fitCount(c),
+                        Plural.of(panel.fitCount(c), "fit"),
                         first.getKey(),
                         panel.admitted().contains(c)
                                 ? "all are compared on the splits where none failed"
@@ -74,9 +75,9 @@ public final class Cautions {
         if (splits.joined() && splits.repeats() < FEW_REPEATS && splits.mostFolds() < units) {
             cautions.add(String.format(
                     Locale.ROOT,
-                    "%s: %d repeat(s) show little of how other training rows would change the models; 10 are advised",
+                    "%s: %s little of how other training rows would change the models; 10 repeats are advised",
                     data.name(),
-                    splits.repeats()));
+                    Plural.of(splits.repeats(), "repeat shows", "repeats show")));
         }
         return cautions;
     }
@@ -121,13 +122,12 @@ public final class Cautions {
         if (splits.joined() && !each && counts[rarest] < folds) {
             cautions.add(String.format(
                     Locale.ROOT,
-                    "%s: class \"%s\" has %d rows for %d folds, so that some folds test none of it; ask for at most %d"
-                            + " folds, or join classes",
+                    "%s: class \"%s\" has %s for %d folds, so that some folds test none of it; %sjoin classes",
                     data.name(),
                     data.classes().labels().get(rarest),
-                    counts[rarest],
+                    Plural.of(counts[rarest], "row"),
                     folds,
-                    Math.max(2, counts[rarest])));
+                    counts[rarest] < 2 ? "" : "ask for at most " + counts[rarest] + " folds, or "));
         } else if (!each) {
             lacking(data, splits, true).ifPresent(cautions::add);
         }
@@ -135,10 +135,10 @@ public final class Cautions {
         if (counts[rarest] < FEW_OF_CLASS) {
             cautions.add(String.format(
                     Locale.ROOT,
-                    "%s: class \"%s\" has only %d rows; what is said of it is rough",
+                    "%s: class \"%s\" has only %s; what is said of it is rough",
                     data.name(),
                     data.classes().labels().get(rarest),
-                    counts[rarest]));
+                    Plural.of(counts[rarest], "row")));
         }
         if (data.rows() < FEW_ROWS) {
             cautions.add(String.format(
@@ -172,11 +172,11 @@ public final class Cautions {
                 ? Optional.empty()
                 : Optional.of(String.format(
                         Locale.ROOT,
-                        "%s: %d of %d splits %s no row of some class, such as \"%s\"; keenfold folds shows which; %s",
+                        "%s: %d of %s %s no row of some class, such as \"%s\"; keenfold folds shows which; %s",
                         data.name(),
                         lacking,
-                        splits.count(),
-                        tested ? "test" : "train on",
+                        Plural.of(splits.count(), "split"),
+                        (tested ? "test" : "train") + (lacking == 1 ? "s" : "") + (tested ? "" : " on"),
                         data.classes().labels().get(named),
                         tested
                                 ? "fewer folds, or larger test sides, would have some"
@@ -190,12 +190,10 @@ public final class Cautions {
         if (metric.dropped() > 0 && !metric.compared().isEmpty()) {
             cautions.add(String.format(
                     Locale.ROOT,
-                    "%s: %s is undefined in %d of %d draws, for want of rows of a class; they are left out for all"
-                            + " candidates",
+                    "%s (%s): undefined in some draws, for want of rows of a class; they are left out for all candidates"
+                            + " (--json counts them)",
                     data.name(),
-                    metric.metric().name(),
-                    metric.dropped(),
-                    metric.draws() + metric.dropped()));
+                    metric.metric().name()));
         }
         if (panel.scoresOnly()) {
             return cautions;
@@ -204,12 +202,12 @@ public final class Cautions {
         if (metric.metric().kind() == MetricKind.ROW_MEAN && metric.metric().byLabels() && most >= IMBALANCED) {
             cautions.add(String.format(
                     Locale.ROOT,
-                    "%s: %s of rows are of one class, so that always guessing it has an accuracy of %.3f; read"
-                            + " balanced-accuracy or auc beside %s",
+                    "%s (%s): %s of rows are of one class, so that always guessing it has an accuracy of %.3f; read"
+                            + " balanced-accuracy or auc beside it",
                     data.name(),
+                    metric.metric().name(),
                     Figures.percent(most),
-                    most,
-                    metric.metric().name()));
+                    most));
         }
         if (metric.metric().name().startsWith(Measure.CALIBRATION_ERROR.label())) {
             cautions.add(data.name()
@@ -227,8 +225,8 @@ public final class Cautions {
         if (!byHeart.isEmpty()) {
             cautions.add(String.format(
                     Locale.ROOT,
-                    "%s: %s on training rows is far better than on test rows for %s: what they learned by heart is no"
-                            + " use on new rows; go by the test score, and try simpler settings beside these",
+                    "%s (%s): far better on training rows than on test rows for %s; what they learned by heart is no"
+                            + " use on new rows: go by the test score, and try simpler settings beside these",
                     data.name(),
                     metric.metric().name(),
                     some(byHeart)));
@@ -325,9 +323,9 @@ public final class Cautions {
                         panel.refits() < Evidence.FEWEST_REFITS
                                 ? String.format(
                                         Locale.ROOT,
-                                        "%s: %d resamples were run whole; nothing is called better or worse below %d",
+                                        "%s: %s run whole; nothing is called better or worse below %d",
                                         name,
-                                        panel.refits(),
+                                        Plural.of(panel.refits(), "resample was", "resamples were"),
                                         Evidence.FEWEST_REFITS)
                                 : name + ": refit is conservative, since a resample has fewer different rows than the"
                                         + " data");

@@ -274,7 +274,7 @@ public final class FoldsView {
                         Locale.ROOT,
                         passed
                                 ? "fold sizes and class counts are within one row of the ideal (most: %s)"
-                                : "fold sizes or class counts are up to %s row(s) off the ideal",
+                                : "fold sizes or class counts are off the ideal by more than a row (most: %s)",
                         Figures.shortest(check.value()));
             case CLASSES_TESTED ->
                 passed ? "every split tests rows of every class" : in + " lack a class among tested rows";

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.Plural;
 import keenfold.core.infer.Panel;
 import keenfold.core.run.Task;
 import keenfold.core.split.Scheme;
@@ -35,8 +36,8 @@ public final class Heading {
     /** Returns two or three lines; {@code more} ends the last. */
     static String of(Task task, Optional<Scheme> scheme, long seed, String more, Ink ink) {
         DataSet data = task.data();
-        String first =
-                String.format(Locale.ROOT, "%s: %d rows; %s", data.name(), data.rows(), Wrap.visible(classes(data)));
+        String first = String.format(
+                Locale.ROOT, "%s: %s; %s", data.name(), Plural.of(data.rows(), "row"), Wrap.visible(classes(data)));
         String second = SchemeWords.of(data, task.splits(), scheme) + "; seed " + seed;
         return ink.strong(Wrap.lines(first, 2).stripTrailing()) + "\n" + Wrap.lines(second + more, 2);
     }

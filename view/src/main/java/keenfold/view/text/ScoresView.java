@@ -8,6 +8,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import keenfold.core.data.Plural;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
@@ -115,7 +116,7 @@ public final class ScoresView {
             remarks.add(failed + " failed");
         }
         if (m.undefined() > 0) {
-            remarks.add("undefined in " + m.undefined() + " folds");
+            remarks.add("undefined in " + Plural.of(m.undefined(), "fold"));
         }
         if (!metric.compared().contains(m.candidate())) {
             remarks.add("not compared");

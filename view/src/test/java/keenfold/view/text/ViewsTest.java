@@ -188,7 +188,7 @@ class ViewsTest {
         assertThat(Cautions.ofScores(panel, accuracy))
                 .anyMatch(c -> c.contains("80 % of rows are of one class") && c.contains("accuracy of 0.800"))
                 .anyMatch(c -> c.contains("changes a lot for tree"));
-        assertThat(Cautions.ofFits(panel)).anyMatch(c -> c.contains("2 repeat(s) show little"));
+        assertThat(Cautions.ofFits(panel)).anyMatch(c -> c.contains("2 repeats show little"));
         var picks = Picker.pick(accuracy, Simplicity.of(panel), Rule.BEST_MEAN).orElseThrow();
         assertThat(Cautions.ofPick(panel, accuracy, picks))
                 .anyMatch(c -> c.contains("no candidate has a better mean than the majority guess"));
