@@ -20,6 +20,7 @@ import keenfold.core.pick.Picker;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.run.Candidate;
+import keenfold.core.run.Task;
 import keenfold.core.split.KFold;
 import keenfold.core.split.RollingOrigin;
 import keenfold.io.InputException;
@@ -150,7 +151,7 @@ final class CompareCommand implements Callable<Integer> {
             ledger.ifPresent(l -> OutputFile.requireOther(p, List.of(l)));
         });
         console.doing("reading " + table.data(), common);
-        Plan plan = candidates.isEmpty() ? suited(asked) : asked;
+        Plan plan = scorable(candidates.isEmpty() ? suited(asked) : asked);
         Path file = ledger.orElseGet(() -> freeLedger(plan));
         Plan seeded = Job.seeded(besideLedger(plan, file), file);
         savePlan.ifPresent(p -> save(plan.withSeed(seeded.seed().orElseThrow()), p));
@@ -163,6 +164,27 @@ final class CompareCommand implements Callable<Integer> {
         console.doing("scoring", common);
         show(content, file);
         return failed > 0 ? Exit.SOME_FAILED : Exit.DONE;
+    }
+
+    /** In place of preset metrics that some splits in time do not have, takes those that all have, and says so. */
+    private Plan scorable(Plan all) {
+        if (metric.isPresent() || order.isEmpty()) {
+            return all;
+        }
+        Task task = Job.of(all.withSeed(all.seed().orElse(1L)), table.data(), List.of(Path.of("")))
+                .comparison()
+                .tasks()
+                .get(0);
+        if (task.splits()
+                .testEveryClass(task.data().targets(), task.data().classes().count())) {
+            return all;
+        }
+        console.notices(
+                List.of(
+                        "some splits in time test no row of some class, so that auc and balanced-accuracy do not exist on"
+                                + " them; log-loss, accuracy and brier are scored; --metric asks for another"),
+                common);
+        return all.withMetrics(Plan.METRICS_OF_ANY_SPLIT);
     }
 
     /** Leaves out what would take hours on so many rows, and says so. */

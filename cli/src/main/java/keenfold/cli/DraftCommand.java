@@ -76,11 +76,11 @@ final class DraftCommand implements Callable<Integer> {
         ReadTable read = TableReader.read(table.location(), labels(asked));
         long chosen = seed.orElseGet(
                 () -> 1L + (long) read.rows() * 31 + read.columns().size());
-        boolean ranks = ranksCanServe(Drafter.draft(read, asked, chosen, false));
+        Drafter.Scored scored = scored(Drafter.draft(read, asked, chosen, Drafter.Scored.ROWS));
         if (output.isEmpty()) {
-            print(Drafter.draft(read, asked, chosen, ranks));
+            print(Drafter.draft(read, asked, chosen, scored));
         } else {
-            write(read, asked, chosen, ranks, output.get());
+            write(read, asked, chosen, scored, output.get());
         }
         return Exit.DONE;
     }
@@ -103,16 +103,21 @@ final class DraftCommand implements Callable<Integer> {
     }
 
     /** Carries the plan out up to its splits; what data or splits do not allow is thrown here, and not when it is run. */
-    private boolean ranksCanServe(String text) {
+    private Drafter.Scored scored(String text) {
         Job job = Job.of(PlanReader.parse("the draft", text), table.data(), List.of(Path.of("")));
         Task task = job.comparison().tasks().get(0);
-        return task.splits().shareInMixedCompany(task.data().targets()) >= Task.LEAST_MIXED;
+        boolean each = task.splits().joined()
+                || task.splits()
+                        .testEveryClass(
+                                task.data().targets(), task.data().classes().count());
+        boolean ranks = task.splits().shareInMixedCompany(task.data().targets()) >= Task.LEAST_MIXED;
+        return !each ? Drafter.Scored.ROWS : ranks ? Drafter.Scored.ALL : Drafter.Scored.NO_RANKS;
     }
 
-    private void write(ReadTable read, DataSpec asked, long chosen, boolean ranks, Path file) {
+    private void write(ReadTable read, DataSpec asked, long chosen, Drafter.Scored scored, Path file) {
         Path folder = Optional.ofNullable(file.toAbsolutePath().getParent()).orElse(Path.of("/"));
         DataSpec moved = asked.withFile(PlanFiles.moved(asked.file(), folder));
-        WholeFile.text(file, Drafter.draft(read, moved, chosen, ranks));
+        WholeFile.text(file, Drafter.draft(read, moved, chosen, scored));
         console.say(
                 "wrote " + file + "; look at its splits with keenfold folds " + ShellWords.quoted(file.toString())
                         + ", then keenfold run " + ShellWords.quoted(file.toString())

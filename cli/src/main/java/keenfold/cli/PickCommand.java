@@ -13,6 +13,7 @@ import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Panel;
+import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Corrected;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Picks;
@@ -112,6 +113,9 @@ final class PickCommand implements Callable<Integer> {
                 throw new InputException(reading.ledger().toString(), String.valueOf(e.getMessage()), e);
             }
         }
+        if (all.stream().allMatch(p -> p.picks().isEmpty())) {
+            throw new InputException(reading.ledger().toString(), nothing(read, name));
+        }
         Optional<JsonExport.Overall> overall = overall(read, name);
         if (streams.json()) {
             JsonExport.picks(name, inForce.label(), all, overall, console.writer());
@@ -126,6 +130,23 @@ final class PickCommand implements Callable<Integer> {
                     return Exit.DONE;
                 },
                 common);
+    }
+
+    /** Why no candidate can be picked, and by what one could. */
+    private static String nothing(Reading.Read read, String name) {
+        List<String> others = read.content().plan().metrics().stream()
+                .map(MetricName::text)
+                .filter(m -> !m.equals(name) && read.has(m))
+                .filter(m -> read.inferences().stream()
+                        .anyMatch(i -> !i.metric(m).compared().isEmpty()))
+                .toList();
+        boolean scored =
+                read.inferences().stream().anyMatch(i -> !i.panel().admitted().isEmpty());
+        return "no candidate can be picked by " + name + ": "
+                + (scored
+                        ? "it is undefined in too many splits or draws"
+                        : "too many of their fits failed (keenfold scores says which)")
+                + (others.isEmpty() ? "" : "; --metric " + String.join(", or ", others) + " can serve");
     }
 
     private void notices(Reading.Read read, String name, List<JsonExport.Picked> all, List<Simplicity> orders) {

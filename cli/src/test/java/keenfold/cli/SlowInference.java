@@ -56,7 +56,7 @@ final class SlowInference {
             fold[r][row] = Integer.parseInt(l[3]);
             positive.computeIfAbsent(l[4], k -> new double[repeats][n])[r][row] = Double.parseDouble(l[column]);
         }
-        Seed base = new Seed(seed).with(dataSet).with("draw");
+        Seed base = new Seed(seed).with("draw");
         this.weights = new int[draws][n];
         this.uniform = new double[draws];
         for (int b = 0; b < draws; b++) {

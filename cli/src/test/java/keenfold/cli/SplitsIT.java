@@ -126,7 +126,7 @@ class SplitsIT {
         int m = rows.size();
         double[] drawn = new double[DRAWS];
         for (int b = 0; b < DRAWS; b++) {
-            Chance chance = new Seed(31).with("bees").with("draw").with(b).chance();
+            Chance chance = new Seed(31).with("draw").with(b).chance();
             int[] weight = new int[m];
             for (int i = 0; i < m; i++) {
                 weight[chance.below(m)]++;

@@ -1,6 +1,7 @@
 package keenfold.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -199,5 +200,69 @@ class WordingIT {
             String said = unwrapped(run(0, "folds e.yaml").err());
             assertThat(said.contains("20 of 40 rows repeat an earlier row")).isEqualTo(bind.isEmpty());
         }
+    }
+
+    /** Blocks of one class, so that two of five splits in time test a single class. */
+    @Test
+    void splitsInTimeAreScoredByWhatTheyHold() throws Exception {
+        StringBuilder table = new StringBuilder("day,a,y\n");
+        for (int i = 0; i < 300; i++) {
+            table.append("%d,%.3f,%s%n".formatted(i, Math.sin(7 * i) + i / 40 % 2, i / 40 % 2 == 0 ? "calm" : "swarm"));
+        }
+        Files.writeString(folder.resolve("o.csv"), table.toString());
+        Program program = new Program(folder);
+        Program.Outcome compared = program.run(
+                        "compare", "o.csv", "--target", "y", "--order", "day", "--try", "majority", "--try", "logistic")
+                .expect(0);
+        assertThat(compared.out())
+                .containsPattern("candidate +log-loss")
+                .contains("brier")
+                .doesNotContain("auc");
+        assertThat(unwrapped(compared.err())).contains("some splits in time test no row of some class");
+        assertThat(program.run("draft", "o.csv", "--target", "y", "--order", "day")
+                        .expect(0)
+                        .out())
+                .contains("metrics: [log-loss, accuracy, brier]");
+        Files.writeString(
+                folder.resolve("o.yaml"),
+                """
+                keenfold: 1
+                data: [{file: o.csv, target: y, order: day}]
+                splits: {scheme: rolling-origin}
+                seed: 1
+                metrics: [auc, log-loss, "precision:class=swarm"]
+                candidates: {guess: {classifier: majority}, logit: {classifier: logistic}}
+                """);
+        run(0, "run o.yaml -o o2.kfl");
+        Program.Outcome scores = run(0, "scores o2.kfl --metric auc");
+        assertThat(scores.out()).contains("undefined in 2 folds");
+        assertThat(unwrapped(scores.err())).contains("o (auc): undefined in 2 of 5 splits");
+        double sum = 0;
+        for (String line : run(0, "export o2.kfl --what scores").out().lines().toList()) {
+            String[] cells = line.split(",", -1);
+            boolean auc = line.contains(",logit,") && line.contains(",auc,");
+            sum += auc && !cells[cells.length - 1].isEmpty() ? Double.parseDouble(cells[cells.length - 1]) : 0;
+        }
+        double mean = run(0, "scores o2.kfl --metric auc --json")
+                .json()
+                .get("datasets")
+                .get(0)
+                .get("candidates")
+                .get(1)
+                .get("metrics")
+                .get("auc")
+                .get("mean")
+                .asDouble();
+        assertThat(mean).isEqualTo(sum / 3, within(1e-12));
+        assertThat(run(0, "pick o2.kfl").out()).contains("Pick by auc: logit");
+    }
+
+    @Test
+    void aPickThatCannotBeMadeIsNoBlank() throws Exception {
+        // Guesses that never predict the positive class have no precision at all.
+        plan("{folds: 5, repeats: 2}", "{guess: {classifier: majority}, again: {classifier: majority}}");
+        assertThat(run(3, "pick l.kfl --metric precision").err())
+                .contains("no candidate can be picked by precision: it is undefined in too many splits or draws")
+                .contains("--metric auc, or log-loss, or calibration-error can serve");
     }
 }

@@ -52,6 +52,32 @@ public final class MetricInference {
         this(panel, metricIndex, evidence, parallel, defined(panel, metricIndex), Optional.empty());
     }
 
+    /**
+     * The panel of those splits on which a metric is defined for all candidates that have it on half of them or more, where
+     * splits are scored each by itself; of others, the panel itself. A split whose test rows lack a class says nothing of
+     * ranks, and others do.
+     */
+    private static Panel scored(Panel panel, int metricIndex) {
+        Metric metric = panel.task().metrics().get(metricIndex);
+        if (panel.scoresOnly() || panel.task().splits().joined()) {
+            return panel;
+        }
+        List<double[]> scores = panel.admitted().stream()
+                .filter(c -> !panel.parts(c).isEmpty())
+                .map(c -> Bootstrap.partScores(metric, panel.parts(c)))
+                .filter(own ->
+                        2 * Arrays.stream(own).filter(s -> !Double.isNaN(s)).count() >= own.length)
+                .toList();
+        if (scores.isEmpty()) {
+            return panel;
+        }
+        List<Integer> kept = IntStream.range(0, scores.get(0).length)
+                .filter(i -> scores.stream().noneMatch(own -> Double.isNaN(own[i])))
+                .boxed()
+                .toList();
+        return kept.size() < 2 || kept.size() == scores.get(0).length ? panel : panel.only(kept);
+    }
+
     /** The admitted candidates whose every repeat (or split) has a score. */
     static List<Integer> defined(Panel panel, int metricIndex) {
         Metric metric = panel.task().metrics().get(metricIndex);
@@ -71,15 +97,30 @@ public final class MetricInference {
     /**
      * Takes draws that were made for several metrics at once.
      *
-     * @param defined the candidates that were drawn
+     * @param whole the candidates that were drawn
      */
     MetricInference(
+            Panel of,
+            int metricIndex,
+            Evidence evidence,
+            Parallel parallel,
+            List<Integer> whole,
+            Optional<Bootstrap.Means> drawnOfAll) {
+        this(of, scored(of, metricIndex), metricIndex, evidence, parallel, whole, drawnOfAll);
+    }
+
+    private MetricInference(
+            Panel of,
             Panel panel,
             int metricIndex,
             Evidence evidence,
             Parallel parallel,
-            List<Integer> defined,
-            Optional<Bootstrap.Means> made) {
+            List<Integer> whole,
+            Optional<Bootstrap.Means> drawnOfAll) {
+        // Draws of all splits are none of fewer.
+        boolean fewer = !panel.equals(of);
+        List<Integer> defined = fewer ? defined(panel, metricIndex) : whole;
+        Optional<Bootstrap.Means> made = fewer ? Optional.empty() : drawnOfAll;
         this.panel = panel;
         this.metricIndex = metricIndex;
         this.metric = panel.task().metrics().get(metricIndex);
@@ -127,6 +168,18 @@ public final class MetricInference {
         }
         this.roots = new Pivot.Roots(z, others);
         this.variances = new VarianceModel(panel, metric, units, compared);
+        if (fewer) {
+            int splits = of.common();
+            notices.add(String.format(
+                    Locale.ROOT,
+                    "%s (%s): undefined in %d of %d splits, for want of rows of a class among those tested; means and"
+                            + " differences are over the other %d",
+                    panel.task().data().name(),
+                    metric.name(),
+                    splits - panel.common(),
+                    splits,
+                    panel.common()));
+        }
         if (!compared.isEmpty()) {
             notices.addAll(ofForm());
         }

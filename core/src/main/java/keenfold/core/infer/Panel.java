@@ -306,6 +306,14 @@ public final class Panel {
                 && IntStream.range(0, left.size()).allMatch(p -> left.get(p).predictsAs(right.get(p)));
     }
 
+    /** Returns the same panel of which only some parts are there, of splits that are scored each by itself. */
+    Panel only(List<Integer> kept) {
+        List<List<Outcomes>> fewer = parts.stream()
+                .map(own -> own.isEmpty() ? own : kept.stream().map(own::get).toList())
+                .toList();
+        return new Panel(task, seed, candidates, fits, admitted, fewer, kept.size(), refits, scoresOnly);
+    }
+
     /** Returns the number of rows of the data set. */
     public int rows() {
         return task.data().rows();

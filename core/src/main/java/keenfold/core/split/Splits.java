@@ -192,6 +192,25 @@ public final class Splits {
         return rows;
     }
 
+    /** Returns whether every split tests rows of every class: only then do ranks and means over classes exist on each. */
+    public boolean testEveryClass(int[] targets, int classes) {
+        for (int r = 0; r < repeats(); r++) {
+            for (int f = 0; f < folds(r); f++) {
+                boolean[] seen = new boolean[classes];
+                int[] sides = countsOf(r, f);
+                for (int i = 0; i < sides.length; i++) {
+                    seen[targets[i]] |= sides[i] == 0;
+                }
+                for (boolean s : seen) {
+                    if (!s) {
+                        return false;
+                    }
+                }
+            }
+        }
+        return true;
+    }
+
     /** Returns the number of repeats, R. */
     public int repeats() {
         return folds.length;

@@ -59,10 +59,20 @@ public final class Drafter {
      * Returns a plan as commented YAML.
      *
      * @param asked file and target, and whatever else the user said
-     * @param ranks whether metrics that compare rows of one fold can serve; false if they were found not to
+     * @param scored what the splits allow
      */
-    public static String draft(ReadTable table, DataSpec asked, long seed, boolean ranks) {
-        return new Drafter(table, asked, seed).draft(ranks);
+    public static String draft(ReadTable table, DataSpec asked, long seed, Scored scored) {
+        return new Drafter(table, asked, seed).draft(scored);
+    }
+
+    /** What the test sides of splits allow to be scored. */
+    public enum Scored {
+        /** Every metric. */
+        ALL,
+        /** Not those that compare rows of one fold, since folds are too small. */
+        NO_RANKS,
+        /** Only means over rows: splits are scored each by itself, and some test no row of some class. */
+        ROWS
     }
 
     /** Returns whether a classifier suits a first comparison of so many rows: others would take hours. */
@@ -73,7 +83,7 @@ public final class Drafter {
     /** A column of some role, and why. */
     private record Role(String column, String reason) {}
 
-    private String draft(boolean ranks) {
+    private String draft(Scored scored) {
         Categories target = column(asked.target()).match(n -> Categories.of(n.name()), c -> c);
         int[] counts = Arrays.stream(target.counts()).filter(c -> c > 0).toArray();
         int rows = Arrays.stream(counts).sum();
@@ -127,7 +137,7 @@ public final class Drafter {
         }
         splits(rows, rarest, groups, order, copies);
         out.append("seed: ").append(seed).append("\u0001# all randomness derives from it\n");
-        metrics(counts.length, most, ranks);
+        metrics(counts.length, most, scored);
         candidates(rows);
         out.append(
                 "evidence: {draws: 5000, level: 0.95, margin: 0}\u0001# margin: differences that would not matter to you\n");
@@ -317,7 +327,14 @@ public final class Drafter {
         }
     }
 
-    private void metrics(int classes, double most, boolean ranks) {
+    private void metrics(int classes, double most, Scored scored) {
+        if (scored == Scored.ROWS) {
+            out.append("metrics: [log-loss, accuracy, brier]\n");
+            out.append(
+                    "primary: log-loss\u0001# some splits test no row of some class: means over rows alone exist on all\n");
+            return;
+        }
+        boolean ranks = scored == Scored.ALL;
         boolean imbalanced = most >= IMBALANCED;
         List<String> metrics = new ArrayList<>();
         String why;

@@ -53,6 +53,10 @@ public record Plan(
             MetricName.parse("balanced-accuracy"),
             MetricName.parse("brier"));
 
+    /** What is scored instead where splits are scored each by itself, and some of them test no row of some class. */
+    public static final List<MetricName> METRICS_OF_ANY_SPLIT =
+            List.of(MetricName.parse("log-loss"), MetricName.parse("accuracy"), MetricName.parse("brier"));
+
     /** Copies the lists. */
     public Plan {
         data = List.copyOf(data);
@@ -91,6 +95,12 @@ public record Plan(
     /** Returns the same plan of other candidates. */
     public Plan withCandidates(List<Candidate> others) {
         return new Plan(note, data, division, seed, metrics, costs, primary, others, evidence, choosing, effort);
+    }
+
+    /** Returns the same plan with other metrics, the first one being what candidates are compared by. */
+    public Plan withMetrics(List<MetricName> others) {
+        return new Plan(
+                note, data, division, seed, others, costs, others.get(0), candidates, evidence, choosing, effort);
     }
 
     /** Returns the same plan with other efforts, which change nothing about its fits. */
