@@ -136,6 +136,9 @@ final class CompareCommand implements Callable<Integer> {
     @Mixin
     private Common common = new Common();
 
+    /** Of the table, once it has been read. */
+    private int rows;
+
     CompareCommand(Console console) {
         this.console = console;
     }
@@ -151,7 +154,8 @@ final class CompareCommand implements Callable<Integer> {
             ledger.ifPresent(l -> OutputFile.requireOther(p, List.of(l)));
         });
         console.doing("reading " + table.data(), common);
-        Plan plan = scorable(candidates.isEmpty() ? suited(asked) : asked);
+        Plan readable = readable(asked);
+        Plan plan = scorable(candidates.isEmpty() ? suited(readable) : readable);
         Path file = ledger.orElseGet(() -> freeLedger(plan));
         Plan seeded = Job.seeded(besideLedger(plan, file), file);
         savePlan.ifPresent(p -> save(plan.withSeed(seeded.seed().orElseThrow()), p));
@@ -164,6 +168,19 @@ final class CompareCommand implements Callable<Integer> {
         console.doing("scoring", common);
         show(content, file);
         return failed > 0 ? Exit.SOME_FAILED : Exit.DONE;
+    }
+
+    /** The plan with columns that hold words among numbers read as categories. */
+    private Plan readable(Plan all) {
+        DataSpec spec = all.data().get(0);
+        DataSpec read = spec.withFormat(table.readable(
+                spec.format(),
+                f -> rows = DataReader.read(spec.withFormat(f), List.of(Path.of("")))
+                        .data()
+                        .rows(),
+                console,
+                common));
+        return all.withFiles(List.of(read), all.division());
     }
 
     /** In place of preset metrics that some splits in time do not have, takes those that all have, and says so. */
@@ -189,8 +206,6 @@ final class CompareCommand implements Callable<Integer> {
 
     /** Leaves out what would take hours on so many rows, and says so. */
     private Plan suited(Plan all) {
-        int rows =
-                DataReader.read(all.data().get(0), List.of(Path.of(""))).data().rows();
         Map<Boolean, List<Candidate>> sides = all.candidates().stream()
                 .collect(Collectors.partitioningBy(c -> Drafter.suits(c.kind().name(), rows)));
         List<Candidate> slow = sides.getOrDefault(false, List.of());

@@ -70,10 +70,12 @@ final class DraftCommand implements Callable<Integer> {
         output.filter(Files::exists).ifPresent(file -> {
             throw new InputException(file.toString(), "is there already; name another file, or move it away");
         });
-        DataSpec asked = new DataSpec(
+        DataSpec said = new DataSpec(
                 table.data(), DataSpec.stem(table.data()), target, positive, groups, order, leaveOut, table.format());
         console.doing("reading " + table.data(), common);
-        ReadTable read = TableReader.read(table.location(), labels(asked));
+        DataSpec asked = said.withFormat(table.readable(
+                said.format(), f -> TableReader.read(table.location(), labels(said.withFormat(f))), console, common));
+        ReadTable read = TableReader.readAsItIs(table.location(), labels(asked));
         long chosen = seed.orElseGet(
                 () -> 1L + (long) read.rows() * 31 + read.columns().size());
         Drafter.Scored scored = scored(Drafter.draft(read, asked, chosen, Drafter.Scored.ROWS));

@@ -103,7 +103,12 @@ final class SurveyCommand implements Callable<Integer> {
         } else if (csv) {
             breakdown.ifPresentOrElse(this::csv, () -> csv(profiles, read));
         } else {
-            text(profiles, dates, classes, breakdown);
+            List<String> refused = read.stream()
+                    .filter(c -> c.disguised().isPresent()
+                            && !source.text().contains(c.column().name()))
+                    .map(c -> c.column().name())
+                    .toList();
+            text(profiles, dates, refused, classes, breakdown);
         }
         console.notices(readTable.notices(), common);
         console.notices(strays(read), common);
@@ -140,6 +145,7 @@ final class SurveyCommand implements Callable<Integer> {
     private void text(
             List<ColumnProfile> profiles,
             List<String> dates,
+            List<String> refused,
             Optional<Categories> classes,
             Optional<Breakdown> breakdown) {
         console.out()
@@ -152,7 +158,7 @@ final class SurveyCommand implements Callable<Integer> {
                                 profiles.size())));
         console.out().println();
         if (breakdown.isEmpty()) {
-            console.out().print(SurveyView.columns(profiles, dates, console.ink(common)));
+            console.out().print(SurveyView.columns(profiles, dates, refused, console.ink(common)));
         }
         classes.ifPresent(c -> console.out().print(SurveyView.classes(ColumnProfile.of(c), console.ink(common))));
         breakdown.ifPresent(b -> console.out().print(SurveyView.breakdown(b, console.ink(common))));

@@ -6,7 +6,9 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 import keenfold.io.plan.PlanReader;
+import keenfold.io.table.MixedColumnException;
 import keenfold.io.table.TableFormat;
 import keenfold.io.table.TableLocation;
 import picocli.CommandLine.Model.CommandSpec;
@@ -79,6 +81,25 @@ final class TableOptions {
                     encoding.map(PlanReader::encoding));
         } catch (IllegalArgumentException e) {
             throw new ParameterException(command.commandLine(), String.valueOf(e.getMessage()), e);
+        }
+    }
+
+    /**
+     * The format in which a table can be read: columns of numbers in which a few words stand are read as categories, with a
+     * notice.
+     *
+     * @param reading reads the table in a format
+     */
+    TableFormat readable(TableFormat format, Consumer<TableFormat> reading, Console console, Common common) {
+        TableFormat tried = format;
+        while (true) {
+            try {
+                reading.accept(tried);
+                return tried;
+            } catch (MixedColumnException e) {
+                console.notices(List.of(e.asText()), common);
+                tried = tried.withText(Set.of(e.column()));
+            }
         }
     }
 }

@@ -1,7 +1,7 @@
 package keenfold.io;
 
 /** A file that cannot be used: where, what is wrong, and what would be right, in one line. */
-public final class InputException extends RuntimeException {
+public class InputException extends RuntimeException {
     private static final long serialVersionUID = 1;
 
     /**

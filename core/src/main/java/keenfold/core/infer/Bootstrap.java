@@ -17,7 +17,7 @@ import keenfold.core.run.Parallel;
  * The case bootstrap of mean scores: every draw weights the same rows alike for all candidates, repeats and metrics.
  *
  * <p>Definition: draw b gives unit i (row or group) the weight w_i ~ multinomial(m; 1/m, …); θ_b is the mean over repeats
- * of the score with these weights. Weights of draw b come from (seed, data set, b) alone. Drawn within classes, each
+ * of the score with these weights. Weights of draw b come from (seed, b) alone. Drawn within classes, each
  * class keeps its number of rows. Where each split is scored by itself, θ_b is the mean over those splits in which no
  * candidate is undefined under the weights, and undefined if these are fewer than half: a small test side often lacks a
  * class in a draw, and dropping every such draw would leave none.

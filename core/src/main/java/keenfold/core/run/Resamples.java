@@ -16,7 +16,7 @@ import keenfold.core.split.KFold;
  *
  * <p>Definition: resample n draws as many rows (groups, where rows belong to groups) as there are, with replacement, and
  * divides the distinct ones into new folds, so that all copies of a row are tested together and never trained on while
- * they are; then every candidate runs one k-fold with its whole recipe. Rows and folds come from (seed, data set, n)
+ * they are; then every candidate runs one k-fold with its whole recipe. Rows and folds come from (seed, n)
  * alone.
  *
  * <p>Reference: Davison and Hinkley (1997), Bootstrap Methods and their Application, section 6.4, for resampling cases

@@ -249,6 +249,38 @@ final class ColumnBuilder {
                         ShellWords.quoted(name)));
     }
 
+    /** What is to be said of a column of numbers in disguise. */
+    static String disguised(ReadColumn.Stray first) {
+        return String.format(
+                Locale.ROOT,
+                "\"%s\"%s not plainly written; draft, compare and run refuse the column: %s, or read it as text (--text)",
+                first.text(),
+                first.numbers() == 1 ? " is a number, but" : " and " + others(first) + " are numbers, but",
+                plainly(first.text(), "--decimal ,"));
+    }
+
+    /** What is to be said of a column of numbers with a word among them that is read as categories. */
+    static String strayed(ReadColumn.Stray stray) {
+        if (!isMostlyNumbers(stray)) {
+            return String.format(
+                    Locale.ROOT,
+                    "\"%s\" is %s among %d numbers; the column counts as categories",
+                    stray.text(),
+                    stray.words() == 1 ? "a word" : "the first of " + stray.words() + " words",
+                    stray.numbers());
+        }
+        return String.format(
+                Locale.ROOT,
+                "\"%s\" is %s among %d numbers, so that the column is read as categories; to have numbers, mend %s, or"
+                        + " read %s as missing (--missing %s)",
+                stray.text(),
+                stray.words() == 1 ? "a word" : "the first of " + stray.words() + " words",
+                stray.numbers(),
+                stray.words() == 1 ? "it" : "them",
+                stray.words() == 1 ? "it" : "each",
+                ShellWords.quoted(stray.text()));
+    }
+
     /**
      * How a number in disguise would be plain: commas in front of three digits each part thousands, most likely; another comma
      * stands before decimals.
@@ -282,7 +314,7 @@ final class ColumnBuilder {
     static void refuse(String file, String name, ReadColumn.Stray stray) {
         if (isMostlyNumbers(stray)) {
             String text = stray.text();
-            throw new InputException(
+            throw new MixedColumnException(
                     file + ", " + stray.place() + ", column \"" + name + "\"",
                     String.format(
                             Locale.ROOT,
@@ -292,8 +324,10 @@ final class ColumnBuilder {
                             stray.numbers(),
                             mended(text),
                             name,
-                            name,
-                            text));
+                            ShellWords.quoted(name),
+                            text),
+                    name,
+                    strayed(stray));
         }
     }
 

@@ -58,6 +58,11 @@ public record DataSpec(
         return name.isEmpty() ? last : name;
     }
 
+    /** Returns the same data read in another format. */
+    public DataSpec withFormat(TableFormat other) {
+        return new DataSpec(file, name, target, positive, groups, order, leaveOut, other);
+    }
+
     /** Returns the same of another file. */
     public DataSpec withFile(String other) {
         return new DataSpec(other, name, target, positive, groups, order, leaveOut, format);

@@ -3,7 +3,6 @@ package keenfold.io.table;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
@@ -67,29 +66,10 @@ public record ReadColumn(Column column, Kind kind, Optional<Stray> stray, Option
     public List<String> oddities(String file) {
         List<String> said = new ArrayList<>();
         String name = column.name();
+        String place = file + ", %s, column \"" + name.replace("%", "%%") + "\": %s";
         stray.filter(s -> disguised.isEmpty())
-                .ifPresent(s -> said.add(String.format(
-                        Locale.ROOT,
-                        "%s, %s, column \"%s\": \"%s\" is %s among %d numbers; %s",
-                        file,
-                        s.place(),
-                        name,
-                        s.text(),
-                        s.words() == 1 ? "a word" : "the first of " + s.words() + " words",
-                        s.numbers(),
-                        ColumnBuilder.isMostlyNumbers(s)
-                                ? "draft, compare and run refuse it: mend it, or read the column as text (--text)"
-                                : "the column counts as categories")));
-        disguised.ifPresent(s -> said.add(String.format(
-                Locale.ROOT,
-                "%s, %s, column \"%s\": \"%s\"%s not plainly written; draft, compare and run refuse the column: %s, or read"
-                        + " it as text (--text)",
-                file,
-                s.place(),
-                name,
-                s.text(),
-                s.numbers() == 1 ? " is a number, but" : " and " + ColumnBuilder.others(s) + " are numbers, but",
-                ColumnBuilder.plainly(s.text(), "--decimal ,"))));
+                .ifPresent(s -> said.add(place.formatted(s.place(), ColumnBuilder.strayed(s))));
+        disguised.ifPresent(s -> said.add(place.formatted(s.place(), ColumnBuilder.disguised(s))));
         return said;
     }
 

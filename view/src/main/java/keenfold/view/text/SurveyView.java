@@ -14,15 +14,22 @@ public final class SurveyView {
 
     private SurveyView() {}
 
-    /** Returns the columns of numbers, of dates and of categories, each in a table of its own. */
-    public static String columns(List<ColumnProfile> profiles, List<String> dates, Ink ink) {
+    /**
+     * Returns the columns of numbers, of dates and of categories, each in a table of its own.
+     *
+     * @param refused names of columns of numbers that are not plainly written, which only a survey reads
+     */
+    public static String columns(List<ColumnProfile> profiles, List<String> dates, List<String> refused, Ink ink) {
         List<ColumnProfile> numbers = profiles.stream()
                 .filter(p -> p.numbers().isPresent() && !dates.contains(p.name()))
                 .toList();
         List<ColumnProfile> days =
                 profiles.stream().filter(p -> dates.contains(p.name())).toList();
-        List<ColumnProfile> others =
-                profiles.stream().filter(p -> p.numbers().isEmpty()).toList();
+        List<ColumnProfile> others = profiles.stream()
+                .filter(p -> p.numbers().isEmpty() && !refused.contains(p.name()))
+                .toList();
+        List<ColumnProfile> unread =
+                profiles.stream().filter(p -> refused.contains(p.name())).toList();
         StringBuilder text = new StringBuilder();
         if (!numbers.isEmpty()) {
             text.append(ink.strong("numbers"))
@@ -45,6 +52,12 @@ public final class SurveyView {
             text.append(ink.strong("categories"))
                     .append('\n')
                     .append(categories(others, ink))
+                    .append('\n');
+        }
+        if (!unread.isEmpty()) {
+            text.append(ink.strong("numbers, not plainly written (refused by draft, compare and run)"))
+                    .append('\n')
+                    .append(categories(unread, ink))
                     .append('\n');
         }
         return text.toString();

@@ -202,7 +202,7 @@ class ViewsTest {
                 ColumnProfile.of(Numbers.of("tiny", 1e-9, 2e-9, 3e-9, 4e-9, Double.NaN)),
                 ColumnProfile.of(Numbers.of("day", 20000, 20001, 20002, 20003, 20004)),
                 ColumnProfile.of(Categories.of("kind", "a", "b", "b", null, "<b>")));
-        String text = SurveyView.columns(profiles, List.of("day"), PLAIN);
+        String text = SurveyView.columns(profiles, List.of("day"), List.of(), PLAIN);
         assertThat(text)
                 .containsPattern("whole +0 +5 +3\\.00 +1\\.58 +1 +2 +3 +4 +5 ")
                 .containsPattern("tiny +20 % +4 +2\\.5e-09")
