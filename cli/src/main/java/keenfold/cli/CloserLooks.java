@@ -48,16 +48,22 @@ final class CloserLooks {
         this.wanted = wanted;
     }
 
-    /** The admitted candidates that are asked for. */
-    private List<Integer> shown(Panel panel) {
-        List<String> names = panel.candidates().stream().map(c -> c.name()).toList();
+    /** Refuses names of candidates that a ledger does not have. */
+    static void requireKnown(Path ledger, Reading.Read read, List<String> wanted) {
+        List<String> names = read.inferences().get(0).panel().candidates().stream()
+                .map(c -> c.name())
+                .toList();
         for (String name : wanted) {
             if (!names.contains(name)) {
                 throw new InputException(
-                        reading.ledger().toString(),
-                        "no candidate is called \"" + name + "\"" + Nearest.hint(name, names));
+                        ledger.toString(), "no candidate is called \"" + name + "\"" + Nearest.hint(name, names));
             }
         }
+    }
+
+    /** The admitted candidates that are asked for. */
+    private List<Integer> shown(Panel panel) {
+        List<String> names = panel.candidates().stream().map(c -> c.name()).toList();
         return panel.admitted().stream()
                 .filter(c -> wanted.isEmpty() || wanted.contains(names.get(c)))
                 .toList();

@@ -142,6 +142,10 @@ final class ContrastCommand implements Callable<Integer> {
         LedgerContent content = read.content();
         String opponent = against.or(() -> content.plan().evidence().against()).orElse(Opponents.BEST);
         List<Shown> all = shown(read, names, opponent);
+        List<String> hopeless = new ArrayList<>();
+        all.forEach(s -> hopeless.addAll(Cautions.ofFewDraws(
+                s.inference().panel(), s.metric(), s.inference().evidence().level())));
+        console.notices(hopeless, common);
         if (streams.json()) {
             JsonExport.contrasts(
                     all.stream().map(Shown::inference).toList(),

@@ -26,10 +26,8 @@ import keenfold.view.chart.Look;
 import keenfold.view.chart.Sketch;
 import keenfold.view.chart.Subject;
 import keenfold.view.text.Cautions;
-import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 
 /** Draws one figure. */
@@ -38,19 +36,14 @@ import picocli.CommandLine.Option;
         description =
                 "Draws one figure: as SVG or PNG with -o, in the terminal without; --csv and --json give the numbers"
                         + " behind it.",
-        footerHeading = "%nFigures:%n",
-        modelTransformer = DrawCommand.WithFigures.class)
+        footerHeading = "%nFigures:%n")
 final class DrawCommand implements Callable<Integer> {
-    /** Lists the figures at the foot of the help. */
-    static final class WithFigures implements CommandLine.IModelTransformer {
-        @Override
-        public CommandSpec transform(CommandSpec spec) {
-            spec.usageMessage()
-                    .footer(FigureKind.ofLedger().stream()
-                            .map(k -> String.format(Locale.ROOT, "  %-17s %s", k.label(), k.meaning()))
-                            .toArray(String[]::new));
-            return spec;
-        }
+    /** The figures, for the foot of the help. */
+    static String[] figures() {
+        return FigureKind.ofLedger().stream()
+                .map(k -> String.format(
+                        Locale.ROOT, "  %-17s %s", k.label(), k.meaning().replace("%", "%%")))
+                .toArray(String[]::new);
     }
 
     private final Console console;

@@ -4,6 +4,7 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.function.Function;
@@ -64,6 +65,8 @@ final class Keenfold implements Callable<Integer> {
                 line.addSubcommand(maker.apply(console));
             }
         });
+        Optional.ofNullable(line.getSubcommands().get("draw"))
+                .ifPresent(draw -> draw.getCommandSpec().usageMessage().footer(DrawCommand.figures()));
         line.setUsageHelpWidth(100);
         line.setOut(new java.io.PrintWriter(console.writer(), true));
         line.setErr(new java.io.PrintWriter(console.err(), true, java.nio.charset.StandardCharsets.UTF_8));
@@ -86,13 +89,8 @@ final class Keenfold implements Callable<Integer> {
 
     private static int commandLineWrong(ParameterException e) {
         String command = e.getCommandLine().getCommandSpec().qualifiedName();
-        e.getCommandLine().getErr().println("keenfold: " + message(e) + "; see " + command + " --help");
+        e.getCommandLine().getErr().println("keenfold: " + Slip.words(e) + "; see " + command + " --help");
         return Exit.COMMAND_LINE;
-    }
-
-    private static String message(Exception e) {
-        String text = String.valueOf(e.getMessage());
-        return text.endsWith(".") ? text.substring(0, text.length() - 1) : text;
     }
 
     /** The one place where a failure becomes a line and an exit code. */

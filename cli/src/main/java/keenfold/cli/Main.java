@@ -42,7 +42,8 @@ public final class Main {
             return Exit.DONE;
         }
         try {
-            return Keenfold.execute(new Console(out, err), args);
+            boolean helpOf = args.length == 2 && args[0].equals("help");
+            return Keenfold.execute(new Console(out, err), helpOf ? new String[] {args[1], "--help"} : args);
         } catch (OutOfMemoryError e) {
             err.println(
                     "keenfold: out of memory (" + e.getMessage() + "); what a run had finished is kept. Give it more,"

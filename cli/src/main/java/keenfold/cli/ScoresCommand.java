@@ -126,6 +126,15 @@ final class ScoresCommand implements Callable<Integer> {
                             + " --train-scores");
         }
         requireWhatLooksNeed(read);
+        boolean closer = confusion.isPresent() || thresholds || spread || by.isPresent();
+        CloserLooks.requireKnown(reading.ledger(), read, candidates);
+        reading.checked(() -> {
+            Checks.that(
+                    candidates.isEmpty() || (closer && !by.equals(Optional.of("dataset"))),
+                    "--candidate is for a closer look at some of the candidates: --by, --confusion, --thresholds or"
+                            + " --spread; the table of means shows all");
+            return true;
+        });
         CloserLooks looks = new CloserLooks(console, common, reading, streams, candidates);
         if (confusion.isPresent()) {
             looks.confusion(read, cells(confusion.get()), by.isPresent());

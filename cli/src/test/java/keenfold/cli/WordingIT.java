@@ -265,4 +265,92 @@ class WordingIT {
                 .contains("no candidate can be picked by precision: it is undefined in too many splits or draws")
                 .contains("--metric auc, or log-loss, or calibration-error can serve");
     }
+
+    @Test
+    void thatNoCallCanComeIsSaidBeforeTheTable() throws Exception {
+        plan(
+                "{folds: 5, repeats: 2}",
+                "{guess: {classifier: majority}, logit: {classifier: logistic}, near: {classifier: nearest},"
+                        + " bush: {classifier: tree}}");
+        // Six comparisons: 6/101 is not below 0.05, 6/301 is.
+        assertThat(unwrapped(run(0, "contrast l.kfl --draws 100 --adjust holm").err()))
+                .contains("swarm (auc): with 100 draws no p adjusted can be below 0.059, so that nothing can be called")
+                .contains("ask for --draws 120 or more");
+        assertThat(unwrapped(run(0, "contrast l.kfl --adjust holm").err()))
+                .doesNotContain("no p adjusted can be below");
+        assertThat(unwrapped(run(0, "contrast l.kfl --draws 120 --adjust holm").err()))
+                .doesNotContain("no p adjusted can be below");
+    }
+
+    /** What a newcomer types, and what is meant: each answer names what is wrong, and what would be right. */
+    @Test
+    void slipsOfANewcomerAreAnswered() throws Exception {
+        plan("{folds: 3, repeats: 2}", TWO);
+        run(0, "train l.kfl --candidate logit -o m.kfm");
+        Files.copy(Program.DEMO.resolve("swarm.csv"), folder.resolve("t.csv"));
+        Files.writeString(folder.resolve("odd.csv"), "a,b: \"x\n1,2: [\n");
+        Files.writeString(
+                folder.resolve("slip.yaml"),
+                "keenfold: 1\ndata: [{file: t.csv, target: swarmed}]\ncandidates:\n  a: {clasifier: tree}\n");
+        String table = "it looks like a table, which survey, compare, draft and predict read";
+        String[][] slips = {
+            {"score l.kfl", "2", "there is no command \"score\"; the nearest is \"scores\""},
+            {"help scors", "2", "there is no command \"scors\"; the nearest is \"scores\""},
+            {"compare t.csv", "2", "--target COL is missing (the column of the classes)"},
+            {"contrast", "2", "LEDGER is missing (a ledger that"},
+            {"scores l.kfl --metrc auc", "2", "there is no option --metrc; the nearest is --metric"},
+            {"scores l.kfl --metric", "2", "--metric lacks its NAME"},
+            {"scores l.kfl more", "2", "nothing more is expected, and there is \"more\""},
+            {"export l.kfl --what prediction", "2", "--what prediction: not known; the nearest is \"predictions\""},
+            {"scores l.kfl --candidate NOSUCH", "3", "no candidate is called \"NOSUCH\"; there are guess, logit"},
+            {"scores l.kfl --candidate logit", "2", "--candidate is for a closer look"},
+            {"scores t.csv", "3", "t.csv: is no ledger, as run and compare make one; " + table},
+            {"scores m.kfm", "3", "it looks like a model, which predict, show and export read"},
+            {"scores p.yaml", "3", "it looks like a plan, which folds, run and scatter read"},
+            {"run odd.csv -o x.kfl", "3", "odd.csv: is no plan; " + table},
+            {"run t.csv -o x.kfl", "3", "t.csv: is no plan: a plan is YAML"},
+            {"run l.kfl -o x.kfl", "3", "l.kfl: is no plan; it looks like a ledger, which scores, contrast"},
+            {"run slip.yaml -o x.kfl", "3", "the key \"clasifier\" is not known; the nearest is \"classifier\""},
+            {"predict t.csv t.csv", "3", "t.csv: is no model, as train makes one; " + table},
+            {"show l.kfl", "3", "l.kfl: is no model, as train makes one; it looks like a ledger"},
+            {
+                "survey l.kfl",
+                "3",
+                "l.kfl: is a ledger, not a table of rows: scores, contrast and pick read what it holds"
+            },
+            {"adopt l.kfl -o x.kfl", "3", "l.kfl: is no table; it looks like a ledger"},
+            {"merge p.yaml -o x.kfl", "3", "it is no ledger; it looks like a plan"},
+            {"catalog classifers", "2", "the nearest is \"classifiers\""}
+        };
+        for (String[] slip : slips) {
+            Program.Outcome said = new Program(folder).run(slip[0].split(" "));
+            assertThat(said.err()).as(slip[0]).contains(slip[2]);
+            assertThat(said.expect(Integer.parseInt(slip[1])).err().lines().filter(l -> l.startsWith("keenfold: ")))
+                    .as(slip[0])
+                    .hasSize(1);
+        }
+        assertThat(folder.resolve("x.kfl")).doesNotExist();
+        String help = run(0, "draw --help").out();
+        assertThat(help)
+                .containsPattern("Figures:\n  means +means with interval")
+                .contains("  settling ");
+        assertThat(run(0, "help draw").out()).isEqualTo(help);
+    }
+
+    @Test
+    void aProgramThatCannotStartIsNamedOnce() throws Exception {
+        Files.writeString(
+                folder.resolve("c.yaml"),
+                """
+                keenfold: 1
+                data: [{file: %s, target: swarmed, positive: yes}]
+                splits: {folds: 3, repeats: 2}
+                seed: 1
+                candidates: {guess: {classifier: majority}, theirs: {classifier: command, run: [./nosuch]}}
+                """
+                        .formatted(Program.DEMO.resolve("swarm.csv")));
+        assertThat(unwrapped(run(4, "run c.yaml -o c.kfl --allow-commands").err()))
+                .containsOnlyOnce("./nosuch cannot be started")
+                .contains("failed 6 times: theirs: ./nosuch cannot be started: No such file or directory");
+    }
 }

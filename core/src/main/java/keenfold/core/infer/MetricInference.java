@@ -576,6 +576,22 @@ public final class MetricInference {
         return pairs.get();
     }
 
+    /**
+     * Returns the least adjusted p-value that draws can give: 1/(B + 1), times the number of comparisons with Holm; 0 for
+     * methods whose p-values do not come from a count of draws.
+     */
+    public double leastAdjusted() {
+        boolean drawn = evidence.method() == Method.PIVOT || evidence.method() == Method.CASES;
+        if (!drawn || panel.scoresOnly()) {
+            return 0;
+        }
+        double own = (evidence.method() == Method.CASES ? 2.0 : 1.0) / (draws() + 1);
+        long comparisons = evidence.against().isPresent()
+                ? compared.size() - 1L
+                : (long) compared.size() * (compared.size() - 1) / 2;
+        return Math.min(1, evidence.adjustment() == Adjust.HOLM ? own * comparisons : own);
+    }
+
     /** Returns whether differences may be called better or worse. */
     public boolean calls() {
         return panel.task().splits().form() != Splits.Form.IN_ORDER && tester().calls();

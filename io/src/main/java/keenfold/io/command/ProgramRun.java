@@ -73,7 +73,9 @@ final class ProgramRun {
             RUNNING.add(run);
             return run;
         } catch (IOException e) {
-            throw new FitFailure(text + " cannot be started: " + e.getMessage());
+            // Why, without the folder of this one fit: the same for every fit, it is said once.
+            String why = String.valueOf(e.getMessage()).replaceFirst("^.*error=[0-9]+, ", "");
+            throw new FitFailure(text + " cannot be started: " + why);
         }
     }
 

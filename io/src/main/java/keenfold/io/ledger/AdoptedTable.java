@@ -14,6 +14,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import keenfold.io.FileLook;
 import keenfold.io.InputException;
 import keenfold.io.InputFile;
 import keenfold.io.Reason;
@@ -46,12 +47,22 @@ final class AdoptedTable {
         } catch (NoSuchFileException e) {
             throw new InputException(file.toString(), "there is no such file", e);
         } catch (CharacterCodingException e) {
-            throw new InputException(file.toString(), "not valid UTF-8; save the table as UTF-8", e);
+            throw new InputException(
+                    file.toString(),
+                    (FileLook.of(file).isEmpty()
+                            ? "not valid UTF-8; save the table as UTF-8"
+                            : "is no table" + FileLook.of(file)),
+                    e);
         } catch (CsvParseException e) {
             throw new InputException(file.toString(), "not a CSV table: " + reason(e), e);
         } catch (UncheckedIOException e) {
             if (e.getCause() instanceof CharacterCodingException) {
-                throw new InputException(file.toString(), "not valid UTF-8; save the table as UTF-8", e);
+                throw new InputException(
+                        file.toString(),
+                        (FileLook.of(file).isEmpty()
+                                ? "not valid UTF-8; save the table as UTF-8"
+                                : "is no table" + FileLook.of(file)),
+                        e);
             }
             throw new InputException(file.toString(), "cannot be read: " + Reason.ofReading(e), e);
         } catch (IOException e) {

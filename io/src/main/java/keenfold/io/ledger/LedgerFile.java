@@ -8,6 +8,7 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import keenfold.io.FileLook;
 import keenfold.io.InputException;
 import keenfold.io.InputFile;
 import keenfold.io.Reason;
@@ -268,7 +269,8 @@ final class LedgerFile {
     static InputException unusable(Path file, SQLException e) {
         String cause = String.valueOf(e.getMessage());
         if (cause.contains("NOTADB")) {
-            return new InputException(file.toString(), "is no ledger (not an SQLite file)", e);
+            return new InputException(
+                    file.toString(), "is no ledger, as run and compare make one" + FileLook.of(file), e);
         }
         if (cause.contains("BUSY")) {
             return new InputException(

@@ -24,6 +24,7 @@ import keenfold.core.run.Resamples;
 import keenfold.core.run.Task;
 import keenfold.core.split.KFold;
 import keenfold.core.split.Splits;
+import keenfold.io.FileLook;
 import keenfold.io.InputException;
 import keenfold.io.Reason;
 import keenfold.io.TemporaryFiles;
@@ -186,7 +187,10 @@ public final class Merger implements AutoCloseable {
                         + " are nobody's");
             }
         } catch (SQLException | IOException e) {
-            source.damaged.add("nothing of it can be read: " + e.getMessage());
+            source.damaged.add(
+                    String.valueOf(e.getMessage()).contains("NOTADB")
+                            ? "it is no ledger" + FileLook.of(file)
+                            : "nothing of it can be read: " + e.getMessage());
         } finally {
             held.ifPresent(LedgerLock::close);
         }

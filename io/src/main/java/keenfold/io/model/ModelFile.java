@@ -24,6 +24,7 @@ import keenfold.core.data.Checks;
 import keenfold.core.data.Classes;
 import keenfold.core.data.State;
 import keenfold.core.run.Predictor;
+import keenfold.io.FileLook;
 import keenfold.io.InputException;
 import keenfold.io.InputFile;
 import keenfold.io.Reason;
@@ -111,7 +112,12 @@ public record ModelFile(Schema columns, String target, List<String> classes, Pre
         } catch (NoSuchFileException e) {
             throw new InputException(file.toString(), "is not there", e);
         } catch (ZipException e) {
-            throw new InputException(file.toString(), "is no model file, or a damaged one: " + e.getMessage(), e);
+            throw new InputException(
+                    file.toString(),
+                    FileLook.of(file).isEmpty() || FileLook.of(file).contains("model")
+                            ? "is no model file, or a damaged one (" + e.getMessage() + ")"
+                            : "is no model, as train makes one" + FileLook.of(file),
+                    e);
         } catch (EOFException e) {
             throw new InputException(file.toString(), "is cut off: the end of the model is missing", e);
         } catch (IllegalArgumentException e) {

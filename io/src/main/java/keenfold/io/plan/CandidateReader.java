@@ -30,6 +30,8 @@ final class CandidateReader {
     private final PlanNode node;
     private final MetricName primary;
     private final Programs programs;
+    private static final String CLASSIFIER = "classifier";
+
     private final Costs costs;
 
     /**
@@ -47,7 +49,7 @@ final class CandidateReader {
     List<Candidate> read() {
         List<Candidate> candidates = new ArrayList<>();
         for (Map.Entry<String, PlanNode> entry : node.map().entrySet()) {
-            boolean adopted = Optional.ofNullable(entry.getValue().map().get("classifier"))
+            boolean adopted = Optional.ofNullable(entry.getValue().map().get(CLASSIFIER))
                     .filter(n -> n.text().equals(AdoptedKind.NAME))
                     .isPresent();
             entry.getValue()
@@ -64,7 +66,17 @@ final class CandidateReader {
     /** @param above the candidates that stand above it in the plan */
     private List<Candidate> family(String name, PlanNode node, List<Candidate> above) {
         Map<String, PlanNode> map = node.map();
-        PlanNode kindNode = PlanReader.required(map, node, "classifier");
+        if (!map.containsKey(CLASSIFIER)) {
+            // A key that is nearly it was meant for it, and is what is wrong.
+            Nearest.to(CLASSIFIER, map.keySet())
+                    .filter(k -> !PlanReader.names(PlanKeys.CANDIDATE).contains(k))
+                    .ifPresent(k -> {
+                        throw Optional.ofNullable(map.get(k))
+                                .orElse(node)
+                                .wrong("the key \"" + k + "\" is not known; the nearest is \"" + CLASSIFIER + "\"");
+                    });
+        }
+        PlanNode kindNode = PlanReader.required(map, node, CLASSIFIER);
         ClassifierKind kind = CommandKind.in(programs, kindNode.as(CandidateReader::kind));
         List<String> known = new ArrayList<>(PlanReader.names(PlanKeys.CANDIDATE));
         kind.settings().forEach(s -> known.add(s.name()));

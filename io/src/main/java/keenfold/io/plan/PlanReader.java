@@ -27,6 +27,7 @@ import keenfold.core.pick.SimplerBy;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Family;
 import keenfold.core.split.LeaveOneOut;
+import keenfold.io.FileLook;
 import keenfold.io.InputException;
 import keenfold.io.InputFile;
 import keenfold.io.Nearest;
@@ -98,7 +99,11 @@ public final class PlanReader {
         } catch (NoSuchFileException e) {
             throw new InputException(file.toString(), "there is no such file; a plan is a YAML file", e);
         } catch (CharacterCodingException e) {
-            throw new InputException(file.toString(), "not valid UTF-8; save the plan as UTF-8", e);
+            String look = FileLook.of(file);
+            throw new InputException(
+                    file.toString(),
+                    look.isEmpty() ? "not valid UTF-8; save the plan as UTF-8" : "is no plan" + look,
+                    e);
         } catch (IOException e) {
             throw new InputException(file.toString(), "cannot be read: " + Reason.ofReading(e), e);
         }
@@ -135,7 +140,12 @@ public final class PlanReader {
                     ? file
                     : file + ", line " + (e.getProblemMark().getLine() + 1) + ", column "
                             + (e.getProblemMark().getColumn() + 1);
-            throw new InputException(place, "not valid YAML: " + e.getProblem(), e);
+            // What is no YAML may be no plan at all: of a table, a parser's words about it would help nobody.
+            String look = stored ? "" : FileLook.of(Path.of(file));
+            throw new InputException(
+                    look.contains("table") ? file : place,
+                    look.contains("table") ? "is no plan" + look : "not valid YAML: " + e.getProblem(),
+                    e);
         } catch (YAMLException e) {
             throw new InputException(file, "not valid YAML: " + e.getMessage(), e);
         }

@@ -98,6 +98,10 @@ final class SqliteFeed implements TableFeed {
             return part.get();
         }
         if (part.isEmpty() && tables.size() != 1) {
+            if (tables.contains("fold_scores") && tables.contains("plan")) {
+                throw new InputException(
+                        shown, "is a ledger, not a table of rows: scores, contrast and pick read what it holds");
+            }
             throw new InputException(
                     shown,
                     "a database of " + tables.size() + " tables; say which one: FILE#TABLE, TABLE one of "

@@ -304,6 +304,24 @@ public final class Cautions {
                 + panel.candidates().get(c.against()).name();
     }
 
+    /** Returns that no call can come of so few draws, if so: to be said before the table. */
+    public static List<String> ofFewDraws(Panel panel, MetricInference metric, double level) {
+        double least = metric.leastAdjusted();
+        if (least < 1 - level - 1e-12 || metric.compared().size() < 2 || !metric.calls()) {
+            return List.of();
+        }
+        long needed = (long) Math.floor(least * (metric.draws() + 1) / (1 - level) + 1e-9);
+        return List.of(String.format(
+                Locale.ROOT,
+                "%s (%s): with %d draws no p adjusted can be below %s, so that nothing can be called better or worse; ask for"
+                        + " --draws %d or more",
+                panel.task().data().name(),
+                metric.metric().name(),
+                metric.draws(),
+                Figures.two(least),
+                needed));
+    }
+
     /** Returns what a method of testing leaves out, of other methods than the preset one. */
     public static List<String> ofMethod(Panel panel, MetricInference metric) {
         String name = panel.task().data().name();
