@@ -47,7 +47,7 @@ class ActivityTest {
             one.end();
         }
         long left = Long.MAX_VALUE;
-        for (int i = 0; i < 600 && left > 0; i++) {
+        for (int i = 0; i < 30_000 && left > 0; i++) {
             Thread.sleep(20);
             left = Thread.getAllStackTraces().keySet().stream()
                     .filter(t -> t.getName().equals("keenfold-activity"))

@@ -102,15 +102,13 @@ class CommandIT {
                 + folder.resolve("begun") + "']}\n");
         Path err = folder.resolve("err");
         Process run = program.start(folder.resolve("out"), err, "run", "plan.yaml", "-o", "l.kfl", "--allow-commands");
-        for (int i = 0; i < 500 && !Files.exists(folder.resolve("begun")); i++) {
-            Thread.sleep(50);
-        }
+        Until.holds("the program begins", () -> Files.exists(folder.resolve("begun")));
         ProcessHandle[] children = run.descendants().toArray(ProcessHandle[]::new);
         assertThat(children).isNotEmpty();
         run.destroy();
-        assertThat(run.waitFor(60, TimeUnit.SECONDS)).isTrue();
+        assertThat(Until.ended(run)).isTrue();
         for (ProcessHandle child : children) {
-            child.onExit().get(10, TimeUnit.SECONDS);
+            child.onExit().get(Until.HANG_SECONDS, TimeUnit.SECONDS);
         }
         assertThat(program.run("export", "l.kfl", "--what", "fits")
                         .expect(0)

@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.File;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -236,7 +235,7 @@ class CompareIT {
         builder.environment().put("SLURM_JOB_ID", "17");
         Process process = builder.start();
         String said = new String(process.getInputStream().readAllBytes(), java.nio.charset.StandardCharsets.UTF_8);
-        assertThat(process.waitFor(20, TimeUnit.SECONDS)).isTrue();
+        assertThat(Until.ended(process)).isTrue();
         assertThat(process.exitValue()).isEqualTo(3);
         assertThat(said).contains("build it before the job starts");
         assertThat(new File(folder.toFile(), "cli")).doesNotExist();

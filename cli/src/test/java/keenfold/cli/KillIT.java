@@ -2,20 +2,21 @@ package keenfold.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.File;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
-import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /**
- * The built program, killed (SIGKILL) at instants drawn from a seed, and started again: nothing differs from what an
- * undisturbed one makes. {@code -Dkeenfold.kills=100} draws as many instants; a dozen otherwise.
+ * The built program, killed (SIGKILL) after numbers of bytes drawn from a seed, and started again: nothing differs from
+ * what an undisturbed one makes. {@code -Dkeenfold.kills=100} draws as many; a dozen otherwise.
  */
 class KillIT {
     @TempDir
@@ -25,7 +26,7 @@ class KillIT {
     private static final long SEED = 8;
 
     private static String undisturbed;
-    private static long millis;
+    private static long bytes;
 
     @BeforeAll
     static void runUndisturbed() throws Exception {
@@ -45,9 +46,8 @@ class KillIT {
                   woods: {classifier: forest, trees: 20}
                 evidence: {draws: 100}
                 """);
-        long from = System.nanoTime();
-        started("run", "plan.yaml", "-o", "whole.kfl").waitFor();
-        millis = (System.nanoTime() - from) / 1_000_000;
+        new Program(folder).run("run", "plan.yaml", "-o", "whole.kfl").expect(0);
+        bytes = Files.size(folder.resolve("whole.kfl"));
         undisturbed = exports("whole.kfl");
     }
 
@@ -59,15 +59,25 @@ class KillIT {
         return new Program(folder).exports(ledger);
     }
 
-    /** Kills a command after a time that is drawn from nothing to a little more than it takes; returns whether it was. */
-    private static boolean killed(Random chance, long most, String... args) throws Exception {
+    /**
+     * Kills a command once it has written so many bytes, drawn from none to most, to files of some name and those beside it;
+     * returns whether it was at work then. How fast the machine is makes no difference.
+     */
+    private static boolean killed(Random chance, String name, long most, String... args) throws Exception {
+        long enough = (long) (chance.nextDouble() * most);
         Process process = started(args);
-        if (process.waitFor((long) (chance.nextDouble() * most), TimeUnit.MILLISECONDS)) {
-            return false;
+        while (process.isAlive() && written(name) < enough) {
+            Thread.onSpinWait();
         }
-        process.destroyForcibly();
-        process.waitFor();
-        return true;
+        boolean atWork = process.isAlive();
+        process.destroyForcibly().waitFor();
+        return atWork;
+    }
+
+    /** Bytes in the files whose names hold a name; one that is gone between two looks counts for nothing. */
+    private static long written(String name) {
+        File[] files = folder.toFile().listFiles((dir, file) -> file.contains(name));
+        return files == null ? 0 : Arrays.stream(files).mapToLong(File::length).sum();
     }
 
     private static void forget(String prefix) throws Exception {
@@ -89,10 +99,10 @@ class KillIT {
             String[] command = shard
                     ? new String[] {"run", "plan.yaml", "-o", "k.kfl", "--shard", "1/1"}
                     : new String[] {"run", "plan.yaml", "-o", "k.kfl"};
-            killed += killed(chance, 11 * millis / 10, command) ? 1 : 0;
+            killed += killed(chance, "k.kfl", bytes / 2, command) ? 1 : 0;
             // Now and then a second time, in what goes on.
             if (k % 3 == 2) {
-                killed(chance, millis, command);
+                killed(chance, "k.kfl", bytes, command);
             }
             new Program(folder).run(command).expect(0);
             if (shard) {
@@ -104,7 +114,7 @@ class KillIT {
         assertThat(killed).isGreaterThan(KILLS / 2);
     }
 
-    /** From the instant at which the file appears, before it is laid out, to a little after. */
+    /** From the first byte, before the file is laid out, to a little after. */
     @Test
     void aRunThatIsKilledWhileItMakesItsLedgerBeginsAgain() throws Exception {
         Random chance = new Random(SEED);
@@ -114,12 +124,12 @@ class KillIT {
                     ? new String[] {"run", "plan.yaml", "-o", "c.kfl"}
                     : new String[] {"run", "plan.yaml", "-o", "c.kfl", "--shard", "1/1"};
             Process process = started(command);
-            while (process.isAlive() && !Files.exists(folder.resolve("c.kfl"))) {
+            int enough = chance.nextInt(60_000);
+            while (process.isAlive() && (!Files.exists(folder.resolve("c.kfl")) || written("c.kfl") < enough)) {
                 Thread.onSpinWait();
             }
-            TimeUnit.MICROSECONDS.sleep(chance.nextInt(40_000));
             process.destroyForcibly().waitFor();
-            early += Files.size(folder.resolve("c.kfl")) < 40_000 ? 1 : 0;
+            early += Files.size(folder.resolve("c.kfl")) < bytes / 2 ? 1 : 0;
             // Whoever looks before it is begun again is told so.
             assertThat(new Program(folder).run("scores", "c.kfl").code()).isIn(0, 3);
             new Program(folder).run(command).expect(0);
@@ -139,20 +149,20 @@ class KillIT {
     void mergeTrainAndExportLeaveNothingHalf() throws Exception {
         Random chance = new Random(SEED);
         for (int k = 0; k < Math.max(4, KILLS / 4); k++) {
-            killed(chance, 1500, "merge", "whole.kfl", "-o", "m.kfl");
+            killed(chance, "m.kfl", bytes, "merge", "whole.kfl", "-o", "m.kfl");
             if (Files.exists(folder.resolve("m.kfl"))) {
                 assertThat(exports("m.kfl")).isEqualTo(undisturbed);
             } else {
                 new Program(folder).run("merge", "whole.kfl", "-o", "m.kfl").expect(0);
             }
             forget("m.kfl");
-            killed(chance, 1500, "export", "whole.kfl", "--what", "predictions", "-o", "p.csv");
+            killed(chance, "p.csv", 40_000, "export", "whole.kfl", "--what", "predictions", "-o", "p.csv");
             if (Files.exists(folder.resolve("p.csv"))) {
                 assertThat(undisturbed).contains(Files.readString(folder.resolve("p.csv")));
             }
             forget("p.csv");
             Files.copy(folder.resolve("whole.kfl"), folder.resolve("t.kfl"));
-            killed(chance, 2500, "train", "t.kfl", "--candidate", "woods", "-o", "t.kfm");
+            killed(chance, "t.kfm", 40_000, "train", "t.kfl", "--candidate", "woods", "-o", "t.kfm");
             if (!Files.exists(folder.resolve("t.kfm"))) {
                 new Program(folder)
                         .run("train", "t.kfl", "--candidate", "woods", "-o", "t.kfm")

@@ -124,7 +124,7 @@ final class Program {
                 return new Outcome(code, Files.readString(out), Files.readString(err));
             }
             Process process = start(out, err, args);
-            assertThat(process.waitFor(300, TimeUnit.SECONDS))
+            assertThat(process.waitFor(Until.HANG_SECONDS, TimeUnit.SECONDS))
                     .as("ended in time")
                     .isTrue();
             return new Outcome(process.exitValue(), Files.readString(out), Files.readString(err));

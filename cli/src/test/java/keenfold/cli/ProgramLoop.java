@@ -20,7 +20,7 @@ import java.util.Map;
  */
 final class ProgramLoop {
     private static final Map<Path, ProgramLoop> ALL = new LinkedHashMap<>();
-    private static final long LONGEST_MILLIS = 300_000;
+    private static final long LONGEST_MILLIS = 1000L * Until.HANG_SECONDS;
 
     private final Process process;
     private final BufferedReader codes;

@@ -14,7 +14,6 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
-import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -196,10 +195,10 @@ class RunIT {
         for (int attempt = 0; attempt < 6 && kills < 3; attempt++) {
             Process process =
                     program().start(folder.resolve("o"), folder.resolve("e"), "run", "plan.yaml", "-o", "torn.kfl");
-            if (!process.waitFor(500 + 250L * attempt, TimeUnit.MILLISECONDS)) {
-                process.destroyForcibly().waitFor();
-                kills++;
-            }
+            int fits = 15 * (attempt + 1);
+            Until.holds("fits", () -> fits("torn.kfl") >= fits || !process.isAlive());
+            kills += process.isAlive() ? 1 : 0;
+            process.destroyForcibly().waitFor();
         }
         assertThat(kills).isPositive();
         program().run("run", "plan.yaml", "-o", "torn.kfl").expect(0);
@@ -229,11 +228,9 @@ class RunIT {
                 Files.readString(folder.resolve("plan.yaml")).replace("repeats: 3", "repeats: 60"));
         Path err = folder.resolve("err");
         Process process = program().start(folder.resolve("out"), err, "run", "plan.yaml", "-o", "long.kfl");
-        for (int i = 0; i < 600 && fits("long.kfl") < 5; i++) {
-            Thread.sleep(50);
-        }
+        Until.holds("five fits", () -> fits("long.kfl") >= 5);
         process.destroy();
-        assertThat(process.waitFor(20, TimeUnit.SECONDS)).isTrue();
+        assertThat(Until.ended(process)).isTrue();
         assertThat(process.exitValue()).isEqualTo(143);
         assertThat(Files.readString(err))
                 .contains("interrupted; finished fits are kept in long.kfl; go on with: keenfold run");

@@ -3,11 +3,11 @@ package keenfold.cli;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
-import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -212,8 +212,25 @@ class SlipIT {
     /** What is done is said when it takes longer than a second; what has no end is refused before. */
     @Test
     void aLongSilenceIsBroken() throws Exception {
-        compare("g.csv", "-o", "l.kfl").expect(0);
-        assertThat(run("contrast l.kfl --draws 1000000 --json").expect(0).err()).containsPattern("scoring: \\d+ s");
+        // A table that does not come: it is handed over once the waiting was said.
+        Path said = folder.resolve("said");
+        Process waiting = new ProcessBuilder(
+                        Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                        "-cp",
+                        System.getProperty("keenfold.jar"),
+                        "keenfold.cli.Main",
+                        "survey",
+                        "-")
+                .directory(folder.toFile())
+                .redirectOutput(folder.resolve("shown").toFile())
+                .redirectError(said.toFile())
+                .start();
+        Until.holds("that it waits is said", () -> Files.readString(said).matches("(?s)reading .*: \\d+ s\\R.*"));
+        try (OutputStream table = waiting.getOutputStream()) {
+            table.write("a,b\n1,2\n".getBytes(java.nio.charset.StandardCharsets.UTF_8));
+        }
+        assertThat(Until.ended(waiting)).isTrue();
+        assertThat(waiting.exitValue()).isZero();
         Files.writeString(
                 folder.resolve("wide.csv"),
                 "name,x,lost\n"
@@ -261,12 +278,9 @@ class SlipIT {
                 .redirectOutput(folder.resolve("out").toFile())
                 .start();
         try {
-            for (int i = 0; holding(temporary).size() < 3; i++) {
-                assertThat(i).as("files of rows: %s", holding(temporary)).isLessThan(3000);
-                Thread.sleep(20);
-            }
+            Until.holds("three files of rows", () -> holding(temporary).size() >= 3);
             process.destroy();
-            assertThat(process.waitFor(60, TimeUnit.SECONDS)).isTrue();
+            assertThat(Until.ended(process)).isTrue();
             assertThat(process.exitValue()).isEqualTo(143);
         } finally {
             process.destroyForcibly();

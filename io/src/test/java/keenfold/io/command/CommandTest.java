@@ -142,7 +142,7 @@ class CommandTest {
         long pid = Long.parseLong(lines(child).get(0));
         Optional<ProcessHandle> left = ProcessHandle.of(pid);
         if (left.isPresent()) {
-            left.get().onExit().get(10, java.util.concurrent.TimeUnit.SECONDS);
+            left.get().onExit().get(600, java.util.concurrent.TimeUnit.SECONDS);
         }
         assertThat(ProcessHandle.of(pid).filter(ProcessHandle::isAlive)).isEmpty();
     }
@@ -161,7 +161,7 @@ class CommandTest {
             }
         });
         fit.start();
-        for (int i = 0; i < 500 && lines(children).size() < 2; i++) {
+        for (int i = 0; i < 30_000 && lines(children).size() < 2; i++) {
             Thread.sleep(20);
         }
         List<ProcessHandle> started = lines(children).stream()
@@ -171,7 +171,7 @@ class CommandTest {
         fit.interrupt();
         fit.join();
         for (ProcessHandle child : started) {
-            child.onExit().get(10, java.util.concurrent.TimeUnit.SECONDS);
+            child.onExit().get(600, java.util.concurrent.TimeUnit.SECONDS);
         }
         assertThat(Path.of(lines(place).get(0))).doesNotExist();
     }

@@ -1,6 +1,7 @@
 package keenfold.view.chart;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -325,8 +326,18 @@ final class CurveFigures {
                         "best thresholds of the folds, " + Figures.fixed(b.least(), 3) + " to "
                                 + Figures.fixed(b.most(), 3)));
                 scores.add(0, scores.remove(scores.size() - 1));
-                scores.add(new Mark.Guide(
-                        b.median(), true, Mark.Line.DASHED, Tone.QUIET, "best: " + Figures.fixed(b.median(), 2)));
+                scores.add(new Mark.Guide(b.median(), true, Mark.Line.DASHED, Tone.QUIET, ""));
+                // Beside the curve, where there is room.
+                points.stream()
+                        .filter(p -> !Double.isNaN(p.score()))
+                        .min(Comparator.comparingDouble(p -> Math.abs(p.threshold() - b.median())))
+                        .ifPresent(p -> scores.add(new Mark.Word(
+                                new Spot(b.median(), p.score()),
+                                "best: " + Figures.fixed(b.median(), 2),
+                                Mark.Side.NEAR,
+                                Tone.QUIET,
+                                false,
+                                s.name(c))));
             });
             frames.add(new Frame(
                     s.name(c) + ": " + name,

@@ -179,16 +179,17 @@ final class PickFigures {
         boolean trained = false;
         for (Picks.Along family : s.families()) {
             List<Mark> marks = new ArrayList<>();
-            // Along the last varied setting, a line for each value of those before.
+            // Along the varied setting of most values, a line for each value of the others.
+            int along = along(s, family);
             Map<String, List<Integer>> lines = new LinkedHashMap<>();
             List<String> values = new ArrayList<>();
             for (int c : family.members()) {
-                String rest = s.name(c).substring(family.name().length() + 1);
-                int cut = rest.lastIndexOf('/');
-                lines.computeIfAbsent(cut < 0 ? "" : rest.substring(0, cut), k -> new ArrayList<>())
+                List<String> settings = new ArrayList<>(settings(s, family, c));
+                String value = settings.remove(along);
+                lines.computeIfAbsent(String.join("/", settings), k -> new ArrayList<>())
                         .add(c);
-                if (!values.contains(rest.substring(cut + 1))) {
-                    values.add(rest.substring(cut + 1));
+                if (!values.contains(value)) {
+                    values.add(value);
                 }
             }
             boolean training = false;
@@ -197,7 +198,7 @@ final class PickFigures {
                 List<Spot> train = new ArrayList<>();
                 for (int c : line.getValue()) {
                     MeanScore m = means.get(c);
-                    double x = values.indexOf(s.name(c).substring(s.name(c).lastIndexOf('/') + 1));
+                    double x = values.indexOf(settings(s, family, c).get(along));
                     data.row(
                             s.data(),
                             family.name(),
@@ -223,15 +224,14 @@ final class PickFigures {
                 }
                 for (int c : line.getValue()) {
                     MeanScore m = means.get(c);
-                    double x = values.indexOf(s.name(c).substring(s.name(c).lastIndexOf('/') + 1));
+                    double x = values.indexOf(settings(s, family, c).get(along));
                     member(s, marks, m, x, family);
                 }
             }
             trained |= training;
             List<String> varied =
                     s.panel().candidates().get(family.members().get(0)).varied();
-            frames.add(new Frame(
-                    family.name(), Axis.names(varied.get(varied.size() - 1), values), Axis.numbers(s.scale()), marks));
+            frames.add(new Frame(family.name(), Axis.names(varied.get(along), values), Axis.numbers(s.scale()), marks));
         }
         String rule = s.picks().map(p -> p.rule().label()).orElse("the rule");
         String caption =
@@ -247,6 +247,30 @@ final class PickFigures {
                 frames,
                 Math.min(frames.size(), 2),
                 data);
+    }
+
+    /** The values of a member's varied settings, as its name has them. */
+    private static List<String> settings(Subject s, Picks.Along family, int candidate) {
+        return List.of(s.name(candidate).substring(family.name().length() + 1).split("/", -1));
+    }
+
+    /** Which varied setting has most values; of several the last one. */
+    private static int along(Subject s, Picks.Along family) {
+        int count = settings(s, family, family.members().get(0)).size();
+        int best = 0;
+        long most = 0;
+        for (int i = 0; i < count; i++) {
+            int at = i;
+            long values = family.members().stream()
+                    .map(c -> settings(s, family, c).get(at))
+                    .distinct()
+                    .count();
+            if (values >= most) {
+                most = values;
+                best = i;
+            }
+        }
+        return best;
     }
 
     private static void member(Subject s, List<Mark> marks, MeanScore m, double x, Picks.Along family) {
@@ -294,7 +318,7 @@ final class PickFigures {
                 + (never > 0 ? " Never or hardly ever picked: " + never + " more." : "");
         Frame frame = new Frame(
                 "",
-                Axis.shares("share of the draws"),
+                Axis.shares("share of the draws").to(1.09),
                 Axis.names("", shown.stream().map(e -> s.name(e.getKey())).toList()),
                 marks);
         return new Figure(

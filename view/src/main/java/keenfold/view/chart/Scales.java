@@ -101,7 +101,8 @@ final class Scales {
                         .anyMatch(m -> m instanceof Mark.Guide guide
                                 && guide.upright()
                                 && !guide.label().isEmpty());
-        if (axis.low() == 0 && axis.high() == 1 && !axis.named()) {
+        // A little more than 1 is room for what stands beside a bar.
+        if (axis.low() == 0 && axis.high() >= 1 && axis.high() < 1.1 && !axis.named()) {
             made.setTickUnit(new NumberTickUnit(room < SMALL ? 0.2 : 0.1, SHARE), false, true);
         }
         if (!axis.named() && !axis.log() && axis.low() == 1) {
@@ -162,19 +163,30 @@ final class Scales {
                 steps = new double[] {1};
             }
             DecimalFormat format = new DecimalFormat("0.######", DecimalFormatSymbols.getInstance(Locale.ROOT));
-            for (int decade = (int) Math.floor(low); decade <= (int) Math.ceil(high); decade++) {
-                for (double step : steps) {
+            boolean upright = edge.equals(RectangleEdge.LEFT);
+            FontMetrics metrics = g2.getFontMetrics(getTickLabelFont());
+            List<double[]> labelled = new ArrayList<>();
+            // Whole powers of ten first: others are labelled where there is room between them.
+            for (double step : steps) {
+                for (int decade = (int) Math.floor(low); decade <= (int) Math.ceil(high); decade++) {
                     double at = decade + StrictMath.log10(step);
-                    if (at >= low && at <= high) {
-                        double value = step * StrictMath.pow(10, decade);
-                        ticks.add(new NumberTick(
-                                TickType.MAJOR,
-                                at,
-                                format.format(value),
-                                edge.equals(RectangleEdge.LEFT) ? TextAnchor.CENTER_RIGHT : TextAnchor.TOP_CENTER,
-                                TextAnchor.CENTER,
-                                0));
+                    if (at < low || at > high) {
+                        continue;
                     }
+                    String label = format.format(step * StrictMath.pow(10, decade));
+                    double place = valueToJava2D(at, dataArea, edge);
+                    double half = upright ? metrics.getHeight() / 2.0 : metrics.stringWidth(label) / 2.0 + 3;
+                    boolean room = labelled.stream().allMatch(l -> Math.abs(l[0] - place) >= l[1] + half);
+                    if (room) {
+                        labelled.add(new double[] {place, half});
+                    }
+                    ticks.add(new NumberTick(
+                            TickType.MAJOR,
+                            at,
+                            room ? label : "",
+                            upright ? TextAnchor.CENTER_RIGHT : TextAnchor.TOP_CENTER,
+                            TextAnchor.CENTER,
+                            0));
                 }
             }
             return ticks;
