@@ -40,8 +40,7 @@ final class Slip {
     private static String missing(MissingParameterException e) {
         List<ArgSpec> missing = e.getMissing();
         boolean lacksValue = missing.size() == 1
-                && missing.get(0) instanceof OptionSpec option
-                && e.getCommandLine().getParseResult() != null
+                && missing.get(0) instanceof OptionSpec
                 && String.valueOf(e.getMessage()).startsWith("Missing required parameter for option");
         if (lacksValue) {
             OptionSpec option = (OptionSpec) missing.get(0);
