@@ -72,7 +72,8 @@ final class SurveyCommand implements Callable<Integer> {
         if (by.isPresent() && target.isEmpty()) {
             throw new ParameterException(command.commandLine(), "--by breaks classes down; name them with --target");
         }
-        console.doing("reading " + source.name(), common);
+        // Not its name, for which standard input would be read first.
+        console.doing("reading " + source.data(), common);
         ReadTable readTable = TableReader.readAsItIs(
                 source.location(), source.format().withText(target.map(Set::of).orElse(Set.of())));
         List<ReadColumn> read = readTable.columns();

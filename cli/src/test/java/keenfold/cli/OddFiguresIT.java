@@ -71,6 +71,26 @@ class OddFiguresIT {
                 .contains("own training");
     }
 
+    /** A family that varies two settings lies along the one with most values, whichever the plan names last. */
+    @Test
+    void familiesLieAlongTheSettingOfMostValues() throws Exception {
+        Files.writeString(
+                folder.resolve("two.yaml"),
+                """
+                keenfold: 1
+                data: [{file: %s, target: swarmed, positive: yes}]
+                splits: {folds: 3, repeats: 2}
+                seed: 1
+                candidates:
+                  near: {classifier: nearest, neighbours: {vary: [1, 5, 15]}, votes: {vary: [even, by-distance]}}
+                """
+                        .formatted(Program.DEMO.resolve("swarm.csv")));
+        program().run("run", "two.yaml", "-o", "two.kfl").expect(0);
+        List<String> family = lines("draw", "two.kfl", "--figure", "family", "--csv", "--quiet", "--draws", "200");
+        assertThat(cell(family, "near/5/even", "setting")).isEqualTo("5");
+        assertThat(cell(family, "near/15/by-distance", "setting")).isEqualTo("15");
+    }
+
     /** Columns are worth something on the ledger's own data alone. */
     @Test
     void columnsOfChangedDataAreRefusedAndTheReportSaysSo() throws Exception {

@@ -387,7 +387,8 @@ class LedgerTest {
         Files.createFile(file());
         assertThatThrownBy(() -> LedgerReader.read(file())).hasMessageContaining("its run ended before it had begun");
         Files.writeString(file(), "this is no database, but it is long enough to be looked at as one".repeat(20));
-        assertThatThrownBy(() -> LedgerReader.read(file())).hasMessageContaining("is no ledger (not an SQLite file)");
+        assertThatThrownBy(() -> LedgerReader.read(file()))
+                .hasMessageContaining("is no ledger, as run and compare make one");
         Files.delete(file());
         change("CREATE TABLE other (x)");
         assertThatThrownBy(() -> LedgerReader.read(file())).hasMessageContaining("no Keen Fold ledger");

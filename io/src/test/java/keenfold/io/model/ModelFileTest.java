@@ -140,7 +140,9 @@ class ModelFileTest {
         byte[] good = tree().bytes();
         refused(Arrays.copyOf(good, good.length / 2), "is cut off");
         refused(Arrays.copyOf(good, good.length - 3), "is cut off");
-        refused("colony,frames\n1,2\n".getBytes(StandardCharsets.UTF_8), "is no model file");
+        refused(
+                "colony,frames\n1,2\n".getBytes(StandardCharsets.UTF_8),
+                "is no model, as train makes one; it looks like a table");
         refused(
                 packed("{\"hello\": 1}".getBytes(StandardCharsets.UTF_8)),
                 "expected an object that begins with \"kind\"");
