@@ -72,7 +72,7 @@ shot train 'keenfold train hold.kfl -o pick.kfm; keenfold predict pick.kfm new-h
 (cd "$work" && keenfold train hold.kfl --candidate tree -o tree.kfm --quiet >/dev/null)
 shot show 'keenfold show tree.kfm' 56
 if [ -z "$wanted" ] || [[ " $wanted " == *" figure-tree "* ]]; then
-  (cd "$work" && keenfold show tree.kfm --figure "$shots/figure-tree.png" --quiet)
+  (cd "$work" && keenfold show tree.kfm --figure "$shots/figure-tree.png" --force --quiet)
 fi
 shot scatter 'keenfold scatter demo.yaml --shards 4 -o spread
 spread/shard.sh 1; spread/shard.sh 3
@@ -86,7 +86,7 @@ if [ -z "$wanted" ] || [[ " $wanted " == *" report "* ]]; then
 fi
 for figure in pick roc; do
   if [ -z "$wanted" ] || [[ " $wanted " == *" figure-$figure "* ]]; then
-    (cd "$work" && keenfold draw show/demo.kfl --figure $figure -o "$shots/figure-$figure.png" --quiet)
+    (cd "$work" && keenfold draw show/demo.kfl --figure $figure -o "$shots/figure-$figure.png" --force --quiet)
   fi
 done
 shot demo 'rm -rf d; keenfold demo d --quiet | head -44'

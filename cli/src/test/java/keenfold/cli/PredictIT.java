@@ -200,7 +200,7 @@ class PredictIT {
         assertThat(program().run("predict", "bayes.kfm", "empty.csv").expect(3).said())
                 .contains("empty");
         assertThat(program().run("predict", "hives.csv", "hives.csv").expect(3).said())
-                .contains("is no model file");
+                .contains("is no model, as train makes one");
     }
 
     /** Rows without a class are predicted all the same; a model that takes no gaps says which column has one. */
