@@ -91,7 +91,8 @@ class ShowIT {
                         .expect(3)
                         .err())
                 .contains("holds a classifier nearest, and only a tree can be drawn");
-        assertThat(program().run("show", "swarm.csv").expect(3).err()).contains("swarm.csv: is no model, as train makes one; it looks like a table");
+        assertThat(program().run("show", "swarm.csv").expect(3).err())
+                .contains("swarm.csv: is no model, as train makes one; it looks like a table");
     }
 
     @Test

@@ -284,4 +284,30 @@ class FiguresDrawnTest {
         assertThat(Tidy.path("M0.04 0 L0 0.04 L5 5 L6 6")).isEqualTo("M0 0l5 5 1 1");
         assertThat(Tidy.path("M1 1 C2 2 3 3 4 4")).isEqualTo("M1 1 C2 2 3 3 4 4");
     }
+
+    /** Of an axis of ratios in little room, powers of ten are labelled, and others only where they do not touch them. */
+    @Test
+    void labelsOfAnAxisOfRatiosDoNotCollide() {
+        List<Mark> dots = new ArrayList<>();
+        for (double seconds : new double[] {0.00011, 0.002, 0.019}) {
+            dots.add(new Mark.Dot(new Spot(seconds, 1), Mark.Form.DISC, Tone.INK, "", ""));
+        }
+        Frame frame = new Frame("", Axis.ratios("seconds"), Axis.numbers("score"), dots);
+        Figure figure = new Figure(FigureKind.TIME, "time", "", List.of(frame), 1, FigureData.of("seconds"));
+        String narrow = Drawing.svg(figure, new Look(240, Optional.of(200.0), 10, Optional.empty(), false));
+        String wide = Drawing.svg(figure, new Look(1400, Optional.of(200.0), 10, Optional.empty(), false));
+        List<String> steps = List.of("0.0002", "0.0005", "0.002", "0.005");
+        assertThat(narrow).contains(">0.001<", ">0.01<");
+        assertThat(steps).anyMatch(t -> !narrow.contains(">" + t + "<")).allMatch(t -> wide.contains(">" + t + "<"));
+    }
+
+    @Test
+    void whatStandsBesideTheLongestBarHasRoom() {
+        Figure frequency = PickFigures.frequency(TWO);
+        assertThat(frequency.frames().get(0).x().high()).isGreaterThan(1.05);
+        Figure thresholds = CurveFigures.thresholds(TWO, TWO.inference().metric("balanced-accuracy"));
+        assertThat(thresholds.frames().get(1).marks())
+                .noneMatch(m -> m instanceof Mark.Guide guide && guide.label().startsWith("best"))
+                .anyMatch(m -> m instanceof Mark.Word word && word.text().startsWith("best: "));
+    }
 }
