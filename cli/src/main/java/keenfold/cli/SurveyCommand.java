@@ -1,5 +1,6 @@
 package keenfold.cli;
 
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -86,8 +87,10 @@ final class SurveyCommand implements Callable<Integer> {
                 .filter(c -> c.kind() == ReadColumn.Kind.DATE)
                 .map(c -> c.column().name())
                 .toList();
-        Optional<Breakdown> breakdown =
-                by.map(b -> Breakdown.of(classes.orElseThrow(), column(table, b), dates.contains(b)));
+        Optional<Breakdown> breakdown = by.map(b -> Breakdown.of(
+                classes.orElseThrow(),
+                column(table, b),
+                dates.contains(b) ? Optional.of(d -> LocalDate.ofEpochDay(d).toString()) : Optional.empty()));
         List<Suspicion> suspicions = Suspicion.in(table, profiles, dates, classes);
         if (json) {
             List<String> kinds = read.stream()

@@ -1,9 +1,10 @@
 package keenfold.core.data;
 
-import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
+import java.util.function.LongFunction;
 
 /**
  * Classes against one column: how many rows of each class have each level, or lie in each bin.
@@ -40,10 +41,11 @@ public record Breakdown(String column, List<String> classes, List<Part> parts) {
     /**
      * Breaks classes down by a column; rows without a class are left out.
      *
-     * @param dates whether its numbers are days since 1970-01-01, so that parts are called by their first and last day
+     * @param day what a whole number is called where the column's numbers count days, so that parts are called by their first
+     *     and last day
      */
-    public static Breakdown of(Categories target, Column column, boolean dates) {
-        return column.match(n -> byBins(target, n, dates), c -> byLevels(target, c));
+    public static Breakdown of(Categories target, Column column, Optional<LongFunction<String>> day) {
+        return column.match(n -> byBins(target, n, day), c -> byLevels(target, c));
     }
 
     private static Breakdown byLevels(Categories target, Categories column) {
@@ -57,7 +59,7 @@ public record Breakdown(String column, List<String> classes, List<Part> parts) {
         return breakdown(target, column.name(), column.levels(), counts);
     }
 
-    private static Breakdown byBins(Categories target, Numbers column, boolean dates) {
+    private static Breakdown byBins(Categories target, Numbers column, Optional<LongFunction<String>> day) {
         double min = Double.POSITIVE_INFINITY;
         double max = Double.NEGATIVE_INFINITY;
         for (int i = 0; i < column.rows(); i++) {
@@ -78,21 +80,19 @@ public record Breakdown(String column, List<String> classes, List<Part> parts) {
         for (int b = 0; b < bins; b++) {
             double from = min + (max - min) * b / bins;
             double to = min + (max - min) * (b + 1) / bins;
-            labels.add(
-                    dates
-                            ? days(from, b == bins - 1 ? to + 1 : to)
-                            : String.format(
-                                    Locale.ROOT, "%s to %s", Decimals.rounded(from, 4), Decimals.rounded(to, 4)));
+            double before = b == bins - 1 ? to + 1 : to;
+            labels.add(day.map(d -> days(from, before, d))
+                    .orElseGet(() -> String.format(
+                            Locale.ROOT, "%s to %s", Decimals.rounded(from, 4), Decimals.rounded(to, 4))));
         }
         return breakdown(target, column.name(), min > max ? List.of() : labels, counts);
     }
 
     /** The first and the last day from one value on and before another; empty if no day lies between. */
-    private static String days(double from, double before) {
+    private static String days(double from, double before, LongFunction<String> day) {
         long first = (long) Math.ceil(from);
         long last = (long) Math.ceil(before) - 1;
-        String day = LocalDate.ofEpochDay(first).toString();
-        return last < first ? "" : last == first ? day : day + " to " + LocalDate.ofEpochDay(last);
+        return last < first ? "" : last == first ? day.apply(first) : day.apply(first) + " to " + day.apply(last);
     }
 
     private static Breakdown breakdown(Categories target, String name, List<String> labels, int[][] counts) {

@@ -3,10 +3,12 @@ package keenfold.core.data;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.time.LocalDate;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.LongFunction;
 import java.util.stream.IntStream;
 import keenfold.core.data.Suspicion.Kind;
 import org.junit.jupiter.api.Test;
@@ -52,13 +54,13 @@ class SurveyTest {
     @Test
     void classesAreCountedByLevelAndByBin() {
         Categories y = Categories.of("y", "p", "q", "p", null, "q");
-        Breakdown byLevel = Breakdown.of(y, Categories.of("c", "u", "u", "v", "v", null), false);
+        Breakdown byLevel = Breakdown.of(y, Categories.of("c", "u", "u", "v", "v", null), Optional.empty());
         assertThat(byLevel.parts())
                 .containsExactly(
                         new Breakdown.Part("u", List.of(1, 1)),
                         new Breakdown.Part("v", List.of(1, 0)),
                         new Breakdown.Part("(missing)", List.of(0, 1)));
-        Breakdown byBin = Breakdown.of(y, Numbers.of("x", 0, 10, 4.5, 7, Double.NaN), false);
+        Breakdown byBin = Breakdown.of(y, Numbers.of("x", 0, 10, 4.5, 7, Double.NaN), Optional.empty());
         assertThat(byBin.parts()).hasSize(11);
         assertThat(byBin.parts().get(0)).isEqualTo(new Breakdown.Part("0 to 1", List.of(1, 0)));
         assertThat(byBin.parts().get(4).counts()).containsExactly(1, 0);
@@ -111,15 +113,18 @@ class SurveyTest {
                 .noneMatch(s -> List.of("noise", "plain", "y").contains(s.column()));
     }
 
+    private static final LongFunction<String> DAYS =
+            d -> LocalDate.ofEpochDay(d).toString();
+
     @Test
     void datesAreBrokenDownByDays() {
         // 2026-03-01 is day 20513; eleven days in ten bins, and three days, of which most bins hold none.
         Categories y = Categories.of("y", texts(12, i -> i % 2 == 0 ? "a" : "b"));
-        Breakdown wide = Breakdown.of(y, Numbers.of("day", numbers(12, i -> 20513 + i)), true);
+        Breakdown wide = Breakdown.of(y, Numbers.of("day", numbers(12, i -> 20513 + i)), Optional.of(DAYS));
         assertThat(wide.parts().get(0).label()).isEqualTo("2026-03-01 to 2026-03-02");
         assertThat(wide.parts().get(9).label()).isEqualTo("2026-03-11 to 2026-03-12");
         assertThat(wide.parts().stream().mapToInt(Breakdown.Part::total).sum()).isEqualTo(12);
-        Breakdown narrow = Breakdown.of(y, Numbers.of("day", numbers(12, i -> 20513 + i % 3)), true);
+        Breakdown narrow = Breakdown.of(y, Numbers.of("day", numbers(12, i -> 20513 + i % 3)), Optional.of(DAYS));
         assertThat(narrow.parts())
                 .extracting(Breakdown.Part::label)
                 .containsExactly("2026-03-01", "2026-03-02", "2026-03-03");

@@ -213,7 +213,8 @@ class ViewsTest {
         assertThat(SurveyView.classes(ColumnProfile.of(y), PLAIN))
                 .containsPattern("p +3 +60 % +#+")
                 .contains("Always guessing \"p\" has an accuracy of 0.600, a balanced accuracy of 0.500");
-        assertThat(SurveyView.breakdown(Breakdown.of(y, Categories.of("c", "u", "u", "v", "v", "v"), false), PLAIN))
+        assertThat(SurveyView.breakdown(
+                        Breakdown.of(y, Categories.of("c", "u", "u", "v", "v", "v"), Optional.empty()), PLAIN))
                 .containsPattern("u +2 +1 \\(50 %\\)")
                 .containsPattern("v +3 +2 \\(67 %\\)");
         for (Suspicion.Kind kind : Suspicion.Kind.values()) {
