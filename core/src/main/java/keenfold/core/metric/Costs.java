@@ -55,7 +55,8 @@ public record Costs(Map<String, Map<String, Double>> byActual, OptionalDouble ot
 
     /** Returns whether they speak of classes of a data set: of several data sets, some may have other classes. */
     public boolean concern(Classes classes) {
-        return others.isPresent()
+        boolean named = byActual.values().stream().anyMatch(row -> !row.isEmpty());
+        return (others.isPresent() && !named)
                 || byActual.entrySet().stream()
                         .anyMatch(e -> classes.indexOf(e.getKey()) >= 0
                                 || e.getValue().keySet().stream().anyMatch(p -> classes.indexOf(p) >= 0));
