@@ -298,9 +298,8 @@ final class ReportMaker {
     }
 
     private ReportContent.Drawn draw(Path folder, ToDraw one) {
-        String svg = Drawing.svg(one.figure(), Look.DEFAULT.bare());
         if (asked.pageOnly()) {
-            return new ReportContent.Drawn(one.figure(), svg, "");
+            return ReportContent.Drawn.of(one.figure(), "");
         }
         Path figures = folder.resolve("figures");
         WholeFile.bytes(
@@ -312,7 +311,7 @@ final class ReportMaker {
         WholeFile.bytes(
                 folder.resolve("tables").resolve(one.file() + ".csv"),
                 csv.toString().getBytes(StandardCharsets.UTF_8));
-        return new ReportContent.Drawn(one.figure(), svg, one.file());
+        return ReportContent.Drawn.of(one.figure(), one.file());
     }
 
     /** The tables that the reading commands would write. */

@@ -257,12 +257,12 @@ class PageIT {
             assertThat(((Number) js("return parseFloat(getComputedStyle(document.querySelector('main p')).fontSize)"))
                             .doubleValue())
                     .isGreaterThanOrEqualTo(14);
-            // Letters of a figure, as they are on the screen.
-            assertThat(((Number) js("var t = document.querySelector('#scores .part:not([hidden]) svg text');"
-                                    + " return t.getBoundingClientRect().height"))
+            // The smallest letters of the figures, as they are on the screen.
+            assertThat(((Number) js("return Math.min(...[...document.querySelectorAll('.plot svg text')]"
+                                    + ".filter(t => t.checkVisibility()).map(t => t.getBoundingClientRect().height))"))
                             .doubleValue())
                     .as("letters at " + width)
-                    .isGreaterThanOrEqualTo(7);
+                    .isGreaterThanOrEqualTo(8);
             // Names are not broken letter by letter.
             assertThat(((Number)
                                     js(
@@ -271,6 +271,23 @@ class PageIT {
                     .isLessThan(40);
             assertThat((Boolean) js("var c = document.querySelector('.choose').getBoundingClientRect();"
                             + " return c.left >= 0 && c.right <= innerWidth"))
+                    .isTrue();
+        }
+    }
+
+    /** On a telephone the figures by which one decides are whole: no call and no end of an interval is cut off. */
+    @Test
+    void figuresThatDecideAreWholeOnANarrowScreen() {
+        width(400, 900);
+        driver.navigate().refresh();
+        for (String chapter : List.of("scores", "contrasts", "pick")) {
+            assertThat(shown("#" + chapter + " .plot.broad")).as(chapter).isEmpty();
+            assertThat((Boolean) js("var plots = [...document.querySelectorAll('#" + chapter + " .plot.narrow')]"
+                            + ".filter(p => p.checkVisibility());"
+                            + " return plots.length > 0 && plots.every(p => p.scrollWidth <= p.clientWidth"
+                            + " && [...p.querySelectorAll('text, path, line, circle')].every(t => {"
+                            + " var r = t.getBoundingClientRect(); return r.left >= 0 && r.right <= innerWidth; }))"))
+                    .as(chapter)
                     .isTrue();
         }
     }

@@ -67,6 +67,11 @@ public enum FigureKind {
                 || this == COLUMNS;
     }
 
+    /** Returns whether all of it can still be read when it is drawn as wide as a telephone's screen. */
+    public boolean fitsNarrow() {
+        return this == MEANS || this == DIFFERENCES || this == PICK || this == FREQUENCY || this == SETTLING;
+    }
+
     /** Returns those that are drawn of a ledger, and not of a model. */
     public static List<FigureKind> ofLedger() {
         return Arrays.stream(values()).filter(k -> k != TREE).toList();

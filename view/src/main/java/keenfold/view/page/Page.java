@@ -127,7 +127,8 @@ public record Page(
      * @param title what it is
      * @param caption how to read it
      * @param svg the drawing
+     * @param narrow the drawing for a narrow screen; empty if the other serves there too
      * @param file its file beside the page, without ending; empty if there is none
      */
-    public record Picture(String title, String caption, String svg, String file) {}
+    public record Picture(String title, String caption, String svg, String narrow, String file) {}
 }

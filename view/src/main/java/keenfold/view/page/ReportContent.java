@@ -6,8 +6,10 @@ import keenfold.core.infer.AcrossSets;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.split.Scheme;
+import keenfold.view.chart.Drawing;
 import keenfold.view.chart.Figure;
 import keenfold.view.chart.FigureKind;
+import keenfold.view.chart.Look;
 import keenfold.view.chart.Subject;
 import keenfold.view.text.PickView;
 
@@ -102,9 +104,19 @@ public record ReportContent(
      *
      * @param figure what is drawn
      * @param svg for the page, without title and caption
+     * @param narrow the same for a narrow screen; empty where the figure would be too crowded
      * @param file its file beside the page, without ending
      */
-    public record Drawn(Figure figure, String svg, String file) {
+    public record Drawn(Figure figure, String svg, String narrow, String file) {
+        /** Draws a figure for the page. */
+        public static Drawn of(Figure figure, String file) {
+            return new Drawn(
+                    figure,
+                    Drawing.svg(figure, Look.DEFAULT.bare()),
+                    figure.kind().fitsNarrow() ? Drawing.svg(figure, Look.NARROW) : "",
+                    file);
+        }
+
         FigureKind kind() {
             return figure.kind();
         }

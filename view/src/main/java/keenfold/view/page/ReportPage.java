@@ -127,7 +127,7 @@ public final class ReportPage {
     }
 
     private static Page.Picture picture(Drawn d) {
-        return new Page.Picture(d.figure().title(), d.figure().caption(), d.svg(), d.file());
+        return new Page.Picture(d.figure().title(), d.figure().caption(), d.svg(), d.narrow(), d.file());
     }
 
     private static List<Page.Picture> pictures(List<Drawn> figures, FigureKind... kinds) {

@@ -12,11 +12,9 @@ import keenfold.core.infer.Contrast;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.pick.Corrected;
 import keenfold.core.split.KFold;
-import keenfold.view.chart.Drawing;
 import keenfold.view.chart.Figure;
 import keenfold.view.chart.FigureKind;
 import keenfold.view.chart.Gallery;
-import keenfold.view.chart.Look;
 import keenfold.view.chart.Subject;
 import keenfold.view.chart.SubjectsForTests;
 import keenfold.view.text.PickView;
@@ -27,7 +25,7 @@ class ReportPageTest {
     private static final List<String> LABELS = List.of("</style><script>alert(1)</script>", "a \"b\" & 'c'");
 
     private static ReportContent.Drawn drawn(Figure figure, String file) {
-        return new ReportContent.Drawn(figure, Drawing.svg(figure, Look.DEFAULT.bare()), file);
+        return ReportContent.Drawn.of(figure, file);
     }
 
     private static ReportContent.OfSet set(Subject s) {
@@ -130,7 +128,11 @@ class ReportPageTest {
 
     @Test
     void figuresSayWhatTheyAreAndWhereTheirFilesLie() {
-        assertThat(all("<div class=\"plot\"[^>]*>(<svg aria-label=\"[^\"]+\")")).hasSize(7);
+        assertThat(all("<div class=\"plot(?: broad)?\"[^>]*>(<svg aria-label=\"[^\"]+\")"))
+                .hasSize(7);
+        assertThat(all("<div class=\"plot narrow\"[^>]*>(<svg aria-label=\"[^\"]+\")"))
+                .isEqualTo(all("<div class=\"plot broad\"[^>]*>(<svg aria-label=\"[^\"]+\")"))
+                .isNotEmpty();
         assertThat(PAGE)
                 .contains("figures/m.svg\">SVG</a>")
                 .contains("figures/m.png\">PNG</a>")
