@@ -6,6 +6,7 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Savepoint;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -47,6 +48,7 @@ import keenfold.io.table.LoadedData;
 public final class LedgerWriter implements FitSink, AutoCloseable {
     private static final long BATCH_MILLIS = 300;
     private static final int WAITING = 4096;
+    private static final int ATTEMPTS_WITHOUT_MEMORY = 20;
     private static final int RUN = -1;
 
     private final Path file;
@@ -463,32 +465,54 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
 
     /** Writes what comes until the last of it; returns what became of the file if its name no longer leads to it. */
     private Optional<String> writeAll() throws SQLException, InterruptedException {
-        try (FitTable fits = new FitTable(connection, comparison)) {
-            boolean last = false;
-            Optional<String> lost = Optional.empty();
-            while (!last && lost.isEmpty()) {
-                List<Batch> batches = new ArrayList<>();
-                batches.add(queue.take());
-                long deadline = System.nanoTime() + TimeUnit.MILLISECONDS.toNanos(BATCH_MILLIS);
-                while (!batches.get(batches.size() - 1).last()) {
-                    Optional<Batch> next = Optional.ofNullable(
-                            queue.poll(Math.max(0, deadline - System.nanoTime()), TimeUnit.NANOSECONDS));
-                    if (next.isEmpty()) {
-                        break;
-                    }
-                    batches.add(next.get());
+        boolean last = false;
+        Optional<String> lost = Optional.empty();
+        while (!last && lost.isEmpty()) {
+            List<Batch> batches = new ArrayList<>();
+            batches.add(queue.take());
+            long deadline = System.nanoTime() + TimeUnit.MILLISECONDS.toNanos(BATCH_MILLIS);
+            while (!batches.get(batches.size() - 1).last()) {
+                Optional<Batch> next = Optional.ofNullable(
+                        queue.poll(Math.max(0, deadline - System.nanoTime()), TimeUnit.NANOSECONDS));
+                if (next.isEmpty()) {
+                    break;
                 }
+                batches.add(next.get());
+            }
+            commit(batches);
+            last = batches.get(batches.size() - 1).last();
+            lost = anchor.lost();
+        }
+        return lost;
+    }
+
+    /**
+     * Writes batches, all in one transaction.
+     *
+     * <p>A fit that takes all the memory there is meets the end of it soon, fails, and lets go of it. If the end is met
+     * here first, the same is therefore written again a little later.
+     */
+    private void commit(List<Batch> batches) throws SQLException, InterruptedException {
+        // What was written before belongs to the transaction too: plan and candidates of a ledger that is being made.
+        Savepoint before = connection.setSavepoint();
+        boolean written = false;
+        for (int attempt = 1; !written; attempt++) {
+            try (FitTable fits = new FitTable(connection, comparison)) {
                 for (Batch batch : batches) {
                     for (Fit one : batch.fits()) {
                         fits.write(batch.resample(), one);
                     }
-                    last |= batch.last();
                 }
-                connection.commit();
-                lost = anchor.lost();
+                written = true;
+            } catch (OutOfMemoryError e) {
+                if (attempt == ATTEMPTS_WITHOUT_MEMORY) {
+                    throw e;
+                }
+                connection.rollback(before);
+                Thread.sleep(BATCH_MILLIS);
             }
-            return lost;
         }
+        connection.commit();
     }
 
     /** Saves what was written to a file whose name no longer leads to it, as long as it is open. */

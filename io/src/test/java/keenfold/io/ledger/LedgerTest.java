@@ -2,6 +2,9 @@ package keenfold.io.ledger;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.mockito.ArgumentMatchers.anyInt;
+import static org.mockito.Mockito.doAnswer;
+import static org.mockito.Mockito.spy;
 
 import java.io.IOException;
 import java.io.StringWriter;
@@ -14,7 +17,9 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.IntStream;
+import keenfold.core.metric.Outcomes;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Fit;
 import keenfold.core.run.FitSink;
@@ -91,8 +96,12 @@ class LedgerTest {
     }
 
     private String exported() {
+        return exported(file());
+    }
+
+    private static String exported(Path file) {
         StringWriter out = new StringWriter();
-        LedgerContent content = LedgerReader.read(file());
+        LedgerContent content = LedgerReader.read(file);
         CsvExport.predictions(content.results(), out);
         CsvExport.scores(content.results(), out);
         CsvExport.folds(content.results(), out);
@@ -133,6 +142,52 @@ class LedgerTest {
                 .hasSize(8);
         assertThat(folder.resolve("l.kfl-wal")).doesNotExist();
         assertThat(folder.resolve("l.kfl.lock")).doesNotExist();
+    }
+
+    /** Where a fit has taken all memory, the writer may meet its end first: it waits until the fit has let go. */
+    @Test
+    void memoryThatComesBackLosesNothing() {
+        run(Integer.MAX_VALUE);
+        String calm = exported();
+        AtomicInteger met = new AtomicInteger();
+        try (LedgerWriter writer = LedgerWriter.open(folder.resolve("tight.kfl"), plan, data, comparison)) {
+            Runner.on(Parallel.of(1))
+                    .run(
+                            comparison,
+                            comparison.units(),
+                            (unit, fits) -> writer.accept(
+                                    unit,
+                                    fits.stream()
+                                            .map(fit -> withoutMemory(fit, met))
+                                            .toList()));
+        }
+        assertThat(met).hasValue(2);
+        assertThat(exported(folder.resolve("tight.kfl"))).isEqualTo(calm);
+    }
+
+    /** The same fit, of which twice no copy can be made for want of memory. */
+    private static Fit withoutMemory(Fit fit, AtomicInteger met) {
+        Fit.Result result = fit.result().orElseThrow();
+        Outcomes scarce = spy(result.outcomes());
+        doAnswer(call -> {
+                    if (fit.fold() == 2 && met.get() < 2) {
+                        met.incrementAndGet();
+                        throw new OutOfMemoryError("Java heap space");
+                    }
+                    return call.callRealMethod();
+                })
+                .when(scarce)
+                .probability(anyInt(), anyInt());
+        return new Fit(
+                fit.task(),
+                fit.candidate(),
+                fit.repeat(),
+                fit.fold(),
+                fit.times(),
+                fit.size(),
+                Optional.of(new Fit.Result(scarce, result.scores(), result.trainScores())),
+                fit.message(),
+                fit.making());
     }
 
     @Test
