@@ -10,6 +10,7 @@ import keenfold.core.metric.MetricName;
 import keenfold.io.OutputFile;
 import keenfold.io.ShellWords;
 import keenfold.io.ledger.Adoption;
+import keenfold.io.plan.MetricWord;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -76,7 +77,7 @@ final class AdoptCommand implements Callable<Integer> {
         List<MetricName> names = new ArrayList<>();
         for (String metric : metrics) {
             try {
-                names.add(MetricName.parse(metric));
+                names.add(MetricWord.parse(metric));
             } catch (IllegalArgumentException e) {
                 throw new ParameterException(command.commandLine(), String.valueOf(e.getMessage()), e);
             }

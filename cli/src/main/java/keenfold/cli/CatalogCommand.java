@@ -82,7 +82,11 @@ final class CatalogCommand implements Callable<Integer> {
             all.values().forEach(entries -> entries.forEach(e -> known.add(e.name())));
             throw new ParameterException(
                     command.commandLine(),
-                    "\"" + what.orElse("") + "\" is not in the catalog" + Nearest.hint(what.orElse(""), known));
+                    "\"" + what.orElse("") + "\" is not in the catalog"
+                            + Nearest.to(what.orElse(""), known)
+                                    .map(n -> "; the nearest is \"" + n + "\"")
+                                    .orElse("; it has " + String.join(", ", all.keySet())
+                                            + ", each of which lists its names"));
         }
         if (json) {
             JsonLook.catalog(plain(shown), console.writer());

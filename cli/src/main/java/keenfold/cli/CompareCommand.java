@@ -33,6 +33,7 @@ import keenfold.io.ledger.LedgerReader;
 import keenfold.io.plan.Choosing;
 import keenfold.io.plan.Division;
 import keenfold.io.plan.Drafter;
+import keenfold.io.plan.MetricWord;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.plan.PlanWriter;
@@ -173,14 +174,15 @@ final class CompareCommand implements Callable<Integer> {
     /** The plan with columns that hold words among numbers read as categories. */
     private Plan readable(Plan all) {
         DataSpec spec = all.data().get(0);
-        DataSpec read = spec.withFormat(table.readable(
-                spec.format(),
-                f -> rows = DataReader.read(spec.withFormat(f), List.of(Path.of("")))
-                        .data()
-                        .rows(),
-                console,
-                common));
+        DataSpec read = spec.withFormat(table.readable(spec.format(), f -> count(spec.withFormat(f)), console, common));
+        if (rows == 0) {
+            count(read);
+        }
         return all.withFiles(List.of(read), all.division());
+    }
+
+    private void count(DataSpec spec) {
+        rows = DataReader.read(spec, List.of(Path.of(""))).data().rows();
     }
 
     /** In place of preset metrics that some splits in time do not have, takes those that all have, and says so. */
@@ -241,7 +243,7 @@ final class CompareCommand implements Callable<Integer> {
             }
         }
         List<MetricName> metrics =
-                metric.map(m -> PlanReader.withPrimary(MetricName.parse(m))).orElse(Plan.METRICS);
+                metric.map(m -> PlanReader.withPrimary(MetricWord.parse(m))).orElse(Plan.METRICS);
         String file = table.data();
         DataSpec spec =
                 new DataSpec(file, DataSpec.stem(file), target, positive, groups, order, leaveOut, table.format());

@@ -50,6 +50,7 @@ final class DemoCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        int workers = threads.count();
         unpack(folder);
         if (filesOnly) {
             console.say("wrote " + String.join(", ", FILES) + " to " + folder, common);
@@ -64,7 +65,7 @@ final class DemoCommand implements Callable<Integer> {
                         + " is it?)\nand swarm.csv (will it swarm? nearly hopeless). demo.yaml is a plan for all three."
                         + " new-hives.csv\nhas colonies of the next autumn, of which nobody knows yet.\n");
         int code = Exit.DONE;
-        code = Math.max(code, step("run", plan, "-o", ledger, "--threads", "" + threads.count()));
+        code = Math.max(code, step("run", plan, "-o", ledger, "--threads", "" + workers));
         code = Math.max(code, step("scores", ledger, "--metric", "auc"));
         code = Math.max(code, step("contrast", ledger));
         code = Math.max(code, step("pick", ledger));

@@ -54,7 +54,11 @@ final class DrawCommand implements Callable<Integer> {
     @Mixin
     private Streams streams = new Streams();
 
-    @Option(names = "--figure", required = true, paramLabel = "NAME", description = "one of the figures below")
+    @Option(
+            names = "--figure",
+            required = true,
+            paramLabel = "NAME",
+            description = "the figure, by one of the names that end this help")
     private String figure = "";
 
     @Option(
@@ -116,7 +120,10 @@ final class DrawCommand implements Callable<Integer> {
     public Integer call() {
         FigureKind kind = reading.checked(() -> FigureKind.of(figure)
                 .orElseThrow(() -> new IllegalArgumentException(
-                        "--figure \"" + figure + "\" is not known" + Nearest.hint(figure, FigureKind.labels()))));
+                        figure.equals(FigureKind.TREE.label())
+                                ? "--figure tree is drawn of a model: keenfold show MODEL --figure FILE.svg"
+                                : "--figure \"" + figure + "\" is not known"
+                                        + Nearest.hint(figure, FigureKind.labels()))));
         Look look = reading.checked(() -> {
             Checks.atLeast("--repeats", repeats, 1);
             output.ifPresent(o -> Checks.that(

@@ -101,12 +101,12 @@ final class Execution {
                     (n, u) -> shares.isEmpty() || shares.get().has(shard.orElseThrow(), n, u));
             int units = missing.size()
                     + refits.stream().mapToInt(r -> r.units().size()).sum();
-            int whole = all.get()
-                    + refitUnits(
-                            job.comparison(),
-                            refitted,
-                            (n, u) -> shares.isEmpty() || shares.get().has(shard.orElseThrow(), n, u));
-            status.ifPresent(s -> s.begin(whole, whole - units, writer.failed()));
+            status.ifPresent(s -> {
+                BiPredicate<Integer, Unit> own =
+                        (n, u) -> shares.isEmpty() || shares.get().has(shard.orElseThrow(), n, u);
+                int whole = all.get() + refitUnits(job.comparison(), refitted, own);
+                s.begin(whole, whole - units, writer.failed());
+            });
             if (units == 0) {
                 console.say(
                         "nothing to do: " + ledger + " has all " + all.get() + " units of "

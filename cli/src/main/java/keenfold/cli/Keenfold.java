@@ -71,6 +71,10 @@ final class Keenfold implements Callable<Integer> {
         line.setOut(new java.io.PrintWriter(console.writer(), true));
         line.setErr(new java.io.PrintWriter(console.err(), true, java.nio.charset.StandardCharsets.UTF_8));
         line.setParameterExceptionHandler((e, words) -> commandLineWrong(e));
+        line.setExecutionStrategy(parsed -> {
+            parsed.asCommandLineList().forEach(c -> Slip.requireOne(c.getParseResult()));
+            return new CommandLine.RunLast().execute(parsed);
+        });
         line.setExecutionExceptionHandler((e, at, result) -> failed(e, console, at, args(result)));
         return line;
     }

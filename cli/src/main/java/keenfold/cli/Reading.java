@@ -2,7 +2,6 @@ package keenfold.cli;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -22,7 +21,6 @@ import keenfold.core.infer.Inference;
 import keenfold.core.infer.Method;
 import keenfold.core.infer.Panel;
 import keenfold.core.metric.Costs;
-import keenfold.core.metric.Measure;
 import keenfold.core.metric.MetricName;
 import keenfold.core.run.Fit;
 import keenfold.core.run.Rescored;
@@ -31,6 +29,7 @@ import keenfold.io.InputException;
 import keenfold.io.Nearest;
 import keenfold.io.ledger.LedgerContent;
 import keenfold.io.ledger.LedgerReader;
+import keenfold.io.plan.MetricWord;
 import keenfold.view.text.Cautions;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -196,7 +195,7 @@ final class Reading {
         List<MetricName> names = new ArrayList<>(
                 content.plan().metrics().stream().map(m -> m.withCosts(costs)).toList());
         for (String text : asked) {
-            MetricName name = checked(() -> parsed(text)).withCosts(costs);
+            MetricName name = checked(() -> MetricWord.parse(text)).withCosts(costs);
             if (!names.contains(name)) {
                 names.add(name);
             }
@@ -209,18 +208,6 @@ final class Reading {
         } catch (IllegalArgumentException e) {
             throw new InputException(ledger.toString(), String.valueOf(e.getMessage()), e);
         }
-    }
-
-    private static MetricName parsed(String text) {
-        String base = text.split("[:=]", 2)[0];
-        Checks.that(
-                Measure.of(base).isPresent(),
-                "metric \"%s\" is not known%s; keenfold catalog metrics lists all",
-                text,
-                Nearest.hint(
-                        base,
-                        Arrays.stream(Measure.values()).map(Measure::label).toList()));
-        return MetricName.parse(text);
     }
 
     /** Reads ACTUAL:PREDICTED=COST; a colon may be part of a label, so that every one is tried. */

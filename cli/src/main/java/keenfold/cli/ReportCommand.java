@@ -64,6 +64,9 @@ final class ReportCommand implements Callable<Integer> {
 
     /** Folders of figures and tables that no report of ours made may hold the user's files, of the same names. */
     private void requireOwnFolders() {
+        if (Files.exists(output) && !Files.isDirectory(output)) {
+            throw new InputException(output.toString(), "cannot be made: a file of that name is there; name a folder");
+        }
         for (String name : List.of("figures", "tables")) {
             Path folder = output.resolve(name);
             if (!pageOnly

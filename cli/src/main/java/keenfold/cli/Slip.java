@@ -3,6 +3,7 @@ package keenfold.cli;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -12,14 +13,31 @@ import picocli.CommandLine.Model.ArgSpec;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Model.OptionSpec;
 import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.ParseResult;
 import picocli.CommandLine.UnmatchedArgumentException;
 
 /** What is wrong with a command line, in words of our own: what was meant, and what would be right. */
 final class Slip {
+    private static final Pattern NUMBER = Pattern.compile(
+            "Invalid value for (?:option|positional parameter[^(]*) ?'?([^' (]+)'?[^:]*: '(.*)' is not an? (int|long|double)");
     private static final Pattern VALUE = Pattern.compile(
             "Invalid value for (?:option|positional parameter[^(]*) ?'?([^' (]+)'?[^:]*: expected one of \\[([^]]*)\\] \\(case-(?:in)?sensitive\\) but was '(.*)'");
 
+    private static final List<String> FORMS = List.of("--json", "--csv");
+
+    /** What draft and compare take, and run reads in a plan. */
+    private static final Set<String> OF_PLANS = Set.of("--seed", "--target", "--positive", "--groups", "--missing");
+
     private Slip() {}
+
+    /** Refuses options that exclude each other. */
+    static void requireOne(ParseResult parsed) {
+        List<String> forms = FORMS.stream().filter(parsed::hasMatchedOption).toList();
+        if (forms.size() > 1) {
+            throw new ParameterException(
+                    parsed.commandSpec().commandLine(), String.join(" and ", forms) + ": one of them at a time");
+        }
+    }
 
     static String words(ParameterException e) {
         if (e instanceof MissingParameterException missing) {
@@ -33,6 +51,11 @@ final class Slip {
         if (value.matches()) {
             List<String> known = List.of(value.group(2).split(", "));
             return value.group(1) + " " + value.group(3) + ": not known" + Nearest.hint(value.group(3), known);
+        }
+        Matcher number = NUMBER.matcher(text);
+        if (number.matches()) {
+            return number.group(1) + " " + number.group(2) + ": expected "
+                    + (number.group(3).equals("double") ? "a number" : "a whole number");
         }
         return text.endsWith(".") ? text.substring(0, text.length() - 1) : text;
     }
@@ -70,6 +93,9 @@ final class Slip {
             String name = first.split("=", 2)[0];
             List<String> options = new ArrayList<>();
             spec.options().forEach(o -> options.addAll(List.of(o.names())));
+            if (OF_PLANS.contains(name) && List.of("run", "scatter").contains(spec.name())) {
+                return "there is no option " + name + ": the plan says it (" + name.substring(2) + ":)";
+            }
             return "there is no option " + name
                     + Optional.of(options)
                             .flatMap(o -> Nearest.to(name, o))

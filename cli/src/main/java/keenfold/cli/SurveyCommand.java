@@ -114,6 +114,10 @@ final class SurveyCommand implements Callable<Integer> {
                     .toList();
             text(profiles, dates, refused, classes, breakdown);
         }
+        String hint = TableReader.hintOfOneColumn(table.names());
+        if (!hint.isEmpty()) {
+            console.notices(List.of("there is a single column" + hint), common);
+        }
         console.notices(readTable.notices(), common);
         console.notices(strays(read), common);
         read.forEach(c -> console.notices(c.column().match(n -> List.<String>of(), Variants::in), common));

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
+import java.util.stream.Collectors;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.table.MixedColumnException;
 import keenfold.io.table.TableFormat;
@@ -91,15 +92,13 @@ final class TableOptions {
      * @param reading reads the table in a format
      */
     TableFormat readable(TableFormat format, Consumer<TableFormat> reading, Console console, Common common) {
-        TableFormat tried = format;
-        while (true) {
-            try {
-                reading.accept(tried);
-                return tried;
-            } catch (MixedColumnException e) {
-                console.notices(List.of(e.asText()), common);
-                tried = tried.withText(Set.of(e.column()));
-            }
+        try {
+            reading.accept(format);
+            return format;
+        } catch (MixedColumnException e) {
+            console.notices(
+                    e.columns().stream().map(c -> c.place() + ": " + c.asText()).toList(), common);
+            return format.withText(e.columns().stream().map(c -> c.name()).collect(Collectors.toSet()));
         }
     }
 }

@@ -22,6 +22,7 @@ import keenfold.core.pick.Simplicity;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Predictor;
+import keenfold.io.FileLook;
 import keenfold.io.InputException;
 import keenfold.io.InputFile;
 import keenfold.io.Nearest;
@@ -164,7 +165,12 @@ final class TrainCommand implements Callable<Integer> {
     private static boolean isLedger(Path file) {
         InputFile.require(file, file.toString(), "a ledger or a plan");
         try (InputStream in = Files.newInputStream(file)) {
-            return new String(in.readNBytes(15), StandardCharsets.ISO_8859_1).equals("SQLite format 3");
+            boolean ledger = new String(in.readNBytes(15), StandardCharsets.ISO_8859_1).equals("SQLite format 3");
+            FileLook look = FileLook.of(file);
+            if (look == FileLook.TABLE || look == FileLook.MODEL) {
+                throw new InputException(file.toString(), "is no ledger and no plan" + look.words());
+            }
+            return ledger;
         } catch (IOException e) {
             throw new InputException(file.toString(), "there is no such ledger or plan", e);
         }

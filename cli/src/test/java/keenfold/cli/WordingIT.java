@@ -282,7 +282,7 @@ class WordingIT {
                 .doesNotContain("no p adjusted can be below");
     }
 
-    /** What a newcomer types, and what is meant: each answer names what is wrong, and what would be right. */
+    /** What a newcomer types, through the built program; many more are in {@link SlipsTest}. */
     @Test
     void slipsOfANewcomerAreAnswered() throws Exception {
         plan("{folds: 3, repeats: 2}", TWO);
@@ -296,31 +296,11 @@ class WordingIT {
         String[][] slips = {
             {"score l.kfl", "2", "there is no command \"score\"; the nearest is \"scores\""},
             {"help scors", "2", "there is no command \"scors\"; the nearest is \"scores\""},
-            {"compare t.csv", "2", "--target COL is missing (the column of the classes)"},
-            {"contrast", "2", "LEDGER is missing (a ledger that"},
-            {"scores l.kfl --metrc auc", "2", "there is no option --metrc; the nearest is --metric"},
-            {"scores l.kfl --metric", "2", "--metric lacks its NAME"},
-            {"scores l.kfl more", "2", "nothing more is expected, and there is \"more\""},
-            {"export l.kfl --what prediction", "2", "--what prediction: not known; the nearest is \"predictions\""},
             {"scores l.kfl --candidate NOSUCH", "3", "no candidate is called \"NOSUCH\"; there are guess, logit"},
             {"scores l.kfl --candidate logit", "2", "--candidate is for a closer look"},
-            {"scores t.csv", "3", "t.csv: is no ledger, as run and compare make one; " + table},
-            {"scores m.kfm", "3", "it looks like a model, which predict, show and export read"},
-            {"scores p.yaml", "3", "it looks like a plan, which folds, run and scatter read"},
             {"run odd.csv -o x.kfl", "3", "odd.csv: is no plan; " + table},
-            {"run t.csv -o x.kfl", "3", "t.csv: is no plan: a plan is YAML"},
-            {"run l.kfl -o x.kfl", "3", "l.kfl: is no plan; it looks like a ledger, which scores, contrast"},
             {"run slip.yaml -o x.kfl", "3", "the key \"clasifier\" is not known; the nearest is \"classifier\""},
             {"predict t.csv t.csv", "3", "t.csv: is no model, as train makes one; " + table},
-            {"show l.kfl", "3", "l.kfl: is no model, as train makes one; it looks like a ledger"},
-            {
-                "survey l.kfl",
-                "3",
-                "l.kfl: is a ledger, not a table of rows: scores, contrast and pick read what it holds"
-            },
-            {"adopt l.kfl -o x.kfl", "3", "l.kfl: is no table; it looks like a ledger"},
-            {"merge p.yaml -o x.kfl", "3", "it is no ledger; it looks like a plan"},
-            {"catalog classifers", "2", "the nearest is \"classifiers\""}
         };
         for (String[] slip : slips) {
             Program.Outcome said = new Program(folder).run(slip[0].split(" "));

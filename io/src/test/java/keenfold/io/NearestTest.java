@@ -3,17 +3,57 @@ package keenfold.io;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 
 class NearestTest {
+    private static final List<String> KNOWN = List.of(
+            "wintered",
+            "weight",
+            "site",
+            "--separator",
+            "--help",
+            "-h",
+            "forest",
+            "log-loss",
+            "f1",
+            "balanced-accuracy");
+
+    @ParameterizedTest
+    @CsvSource({
+        "winterd, wintered",
+        "wieght, weight",
+        "SITE, site",
+        "sit, site",
+        "--seperator, --separator",
+        "--sep, --separator",
+        "--hlep, --help",
+        "random-forest, forest",
+        "log_loss, log-loss",
+        "f1-score, f1",
+        "balanced, balanced-accuracy"
+    })
+    void aSlipLeadsToTheNameThatWasMeant(String wanted, String meant) {
+        assertThat(Nearest.to(wanted, KNOWN)).contains(meant);
+    }
+
+    /** Names that only have some letters in common are no help. */
+    @ParameterizedTest
+    @CsvSource({"altitude", "hive", "--seed", "--head", "-o", "--k", "x", "lime"})
+    void nothingIsMadeUp(String wanted) {
+        assertThat(Nearest.to(wanted, KNOWN)).isEmpty();
+    }
+
     @Test
-    void slipsFindTheirName() {
-        List<String> known = List.of("wintered", "weight", "site");
-        assertThat(Nearest.to("winterd", known)).contains("wintered");
-        assertThat(Nearest.to("wieght", known)).contains("weight");
-        assertThat(Nearest.to("SITE", known)).contains("site");
-        assertThat(Nearest.to("altitude", known)).isEmpty();
-        assertThat(Nearest.hint("altitude", known)).isEqualTo("; there are wintered, weight, site");
+    void allAreNamedWhereTheyAreFew() {
+        List<String> few = List.of("wintered", "weight", "site");
+        assertThat(Nearest.hint("altitude", few)).isEqualTo("; there are wintered, weight, site");
         assertThat(Nearest.hint("x", List.of())).isEmpty();
+        List<String> many = IntStream.range(0, 40).mapToObj(i -> "hive " + i).toList();
+        assertThat(Nearest.hint("altitude", many))
+                .startsWith("; there are 40, such as hive 0, hive 1, ")
+                .endsWith(", hive 15");
     }
 }

@@ -80,19 +80,33 @@ public record Breakdown(String column, List<String> classes, List<Part> parts) {
         for (int b = 0; b < bins; b++) {
             double from = min + (max - min) * b / bins;
             double to = min + (max - min) * (b + 1) / bins;
-            double before = b == bins - 1 ? to + 1 : to;
-            labels.add(day.map(d -> days(from, before, d))
+            double least = min;
+            double most = max;
+            int bin = b;
+            labels.add(day.map(d -> days(least, most, bin, d))
                     .orElseGet(() -> String.format(
                             Locale.ROOT, "%s to %s", Decimals.rounded(from, 4), Decimals.rounded(to, 4))));
         }
         return breakdown(target, column.name(), min > max ? List.of() : labels, counts);
     }
 
-    /** The first and the last day from one value on and before another; empty if no day lies between. */
-    private static String days(double from, double before, LongFunction<String> day) {
-        long first = (long) Math.ceil(from);
-        long last = (long) Math.ceil(before) - 1;
+    /** The first and the last day of a bin; empty if no day lies in it. */
+    private static String days(double min, double max, int bin, LongFunction<String> day) {
+        long first = first(min, max, bin);
+        long last = bin == ColumnProfile.BINS - 1 ? (long) Math.floor(max) : first(min, max, bin + 1) - 1;
         return last < first ? "" : last == first ? day.apply(first) : day.apply(first) + " to " + day.apply(last);
+    }
+
+    /** The first day that lies in a bin or a later one, by the rule that puts rows into them. */
+    private static long first(double min, double max, int bin) {
+        long day = (long) Math.ceil(min + (max - min) * bin / ColumnProfile.BINS);
+        while (day > min && ColumnProfile.bin((double) (day - 1), min, max) >= bin) {
+            day--;
+        }
+        while (day < max && ColumnProfile.bin((double) day, min, max) < bin) {
+            day++;
+        }
+        return day;
     }
 
     private static Breakdown breakdown(Categories target, String name, List<String> labels, int[][] counts) {

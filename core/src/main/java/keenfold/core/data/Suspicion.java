@@ -31,6 +31,7 @@ public record Suspicion(Kind kind, String column, int count, int beside) {
     /** Rows among which a column is looked at for what tells the class. */
     private static final int ENOUGH_ROWS = 20_000;
 
+    private static final int MOST_CLASSES = 100;
     private static final int MOST_BINS = 256;
     private static final int MOST_INTERVALS = 50;
 
@@ -229,7 +230,8 @@ public record Suspicion(Kind kind, String column, int count, int beside) {
      * The columns that alone give the class nearly always, by the best simple rule on them, where most others do not: of an
      * easy table, whose every column does, none stands out.
      */
-    private static List<Suspicion> tellClass(Table table, Categories target) {
+    private static List<Suspicion> tellClass(Table table, Categories all) {
+        Categories target = all.withoutUnused();
         int step = (target.rows() + ENOUGH_ROWS - 1) / ENOUGH_ROWS;
         int[] rows = IntStream.range(0, target.rows())
                 .filter(i -> i % Math.max(1, step) == 0 && !target.missing(i))
@@ -239,7 +241,10 @@ public record Suspicion(Kind kind, String column, int count, int beside) {
             classes[target.code(row)]++;
         }
         double guess = Arrays.stream(classes).max().orElse(0) / (double) Math.max(1, rows.length);
-        if (rows.length < LEAST_ROWS || guess >= NEARLY) {
+        // Of more classes than this no column could give any away that a reader would miss, and counts would fill the
+        // memory.
+        boolean many = Arrays.stream(classes).filter(n -> n > 0).count() > MOST_CLASSES;
+        if (rows.length < LEAST_ROWS || guess >= NEARLY || many) {
             return List.of();
         }
         List<Column> columns = table.columns().stream()
@@ -271,13 +276,15 @@ public record Suspicion(Kind kind, String column, int count, int beside) {
      * others are right always. 0 if too few recur to tell.
      */
     private static double byLevel(Categories column, Categories target, int[] rows) {
-        int[][] counts = new int[column.levels().size() + 1][target.levels().size()];
+        Map<Integer, int[]> counts = new HashMap<>();
         for (int i : rows) {
-            counts[column.missing(i) ? counts.length - 1 : column.code(i)][target.code(i)]++;
+            counts.computeIfAbsent(
+                            column.missing(i) ? -1 : column.code(i),
+                            k -> new int[target.levels().size()])[target.code(i)]++;
         }
         int told = 0;
         int recurring = 0;
-        for (int[] level : counts) {
+        for (int[] level : counts.values()) {
             int sum = Arrays.stream(level).sum();
             if (sum > 1) {
                 told += Arrays.stream(level).max().orElse(0);

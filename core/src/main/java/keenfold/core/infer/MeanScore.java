@@ -35,7 +35,7 @@ public record MeanScore(
         BOOTSTRAP("bootstrap"),
         /** Clopper and Pearson's, on the rows: fewer than 5 errors or successes, or no spread. */
         CLOPPER_PEARSON("clopper-pearson"),
-        /** One-sided, of a rank metric at an end of its range: what one row of the smallest class could have changed. */
+        /** One-sided, of a mean at an end of its range that no draw moves: by the number of rows of the smallest class. */
         LIMIT("limit"),
         /** Student's t on the fold scores, their variance widened: of adopted scores. */
         FOLDS("fold-scores"),

@@ -463,7 +463,10 @@ public final class MetricInference {
     /** Whether the mean is a rank metric, or made of shares of classes, such as recall: 0 to 1 without chance taken away. */
     private boolean madeOfShares() {
         return metric.kind() == MetricKind.RANK
-                || (metric.kind() == MetricKind.COUNTS && metric.least() == 0 && metric.most() == 1);
+                || (metric.kind() == MetricKind.COUNTS
+                        && metric.higherIsBetter()
+                        && metric.least() == 0
+                        && metric.most() == 1);
     }
 
     /**

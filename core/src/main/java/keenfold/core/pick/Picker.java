@@ -38,6 +38,9 @@ public final class Picker {
     private final Simplicity simplicity;
     private final List<Integer> candidates;
     private final List<MeanScore> means;
+    /** Whether means have standard errors: of adopted single scores they have none. */
+    private final boolean spread;
+
     private final Map<Integer, Double> foldErrors = new HashMap<>();
     private Optional<Map<List<Integer>, Contrast>> pairs = Optional.empty();
 
@@ -46,6 +49,8 @@ public final class Picker {
         this.simplicity = simplicity;
         this.candidates = candidates;
         this.means = inference.means();
+        this.spread =
+                candidates.stream().noneMatch(c -> Double.isNaN(means.get(c).standardError()));
     }
 
     /** Returns the choices under one metric; empty if no candidate can be compared. */
@@ -139,14 +144,9 @@ public final class Picker {
                 inference.panel().task().splits().form() == Splits.Form.PARTITIONS
                         ? ""
                         : "splits are no folds of one another";
-            case ONE_SE, M_SE, ONE_SE_PAIRED -> spread() ? "" : "the best mean has no standard error";
+            case ONE_SE, M_SE, ONE_SE_PAIRED -> spread ? "" : "the best mean has no standard error";
             case BEST_MEAN -> "";
         };
-    }
-
-    /** Whether the best mean has a standard error: an adopted single score has none. */
-    private boolean spread() {
-        return !Double.isNaN(means.get(best(this::turnedMean)).standardError());
     }
 
     private double se(int candidate) {

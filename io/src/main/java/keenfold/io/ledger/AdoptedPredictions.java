@@ -32,17 +32,28 @@ final class AdoptedPredictions {
 
     private final AdoptedTable table;
     private final String stem;
-    private final Optional<String> positive;
+    private final Optional<String> asked;
+    private final Map<String, String> there;
     private final List<MetricName> metrics;
     private final boolean probabilities;
     private final List<String> candidates = new ArrayList<>();
     private final List<String> notices = new ArrayList<>();
 
-    /** @param metrics to be scored; the usual ones if empty */
-    AdoptedPredictions(AdoptedTable table, String stem, Optional<String> positive, List<MetricName> metrics) {
+    /**
+     * @param asked the positive class of two, if it is named
+     * @param there positive classes of data sets that the ledger holds
+     * @param metrics to be scored; the usual ones if empty
+     */
+    AdoptedPredictions(
+            AdoptedTable table,
+            String stem,
+            Optional<String> asked,
+            Map<String, String> there,
+            List<MetricName> metrics) {
         this.table = table;
         this.stem = stem;
-        this.positive = positive;
+        this.asked = asked;
+        this.there = there;
         this.metrics = metrics;
         this.probabilities = table.header().stream().anyMatch(h -> h.startsWith(PROBABILITY));
         table.require("row", "candidate", "actual");
@@ -163,18 +174,21 @@ final class AdoptedPredictions {
         List<String> labels = List.copyOf(lines.labels);
         if (labels.size() < 2) {
             throw new InputException(
-                    table.file().toString(), "data set \"" + name + "\" has a single class, " + labels);
+                    table.file().toString(),
+                    "data set \"" + name + "\" has a single class, " + String.join(", ", labels));
         }
         int[] target = Arrays.stream(rows)
                 .map(r -> labels.indexOf(lines.actual.getOrDefault(r, "")))
                 .toArray();
         int[] counts = new int[labels.size()];
         Arrays.stream(target).forEach(t -> counts[t]++);
+        Optional<String> positive = asked.or(() -> Optional.ofNullable(there.get(name)));
         positive.ifPresent(p -> {
             if (!labels.contains(p)) {
                 throw new InputException(
                         table.file().toString(),
-                        "--positive " + p + ": data set \"" + name + "\" has the classes " + labels);
+                        (asked.isPresent() ? "--positive " + p : "positive class " + p + " of the ledger")
+                                + ": data set \"" + name + "\" has the classes " + String.join(", ", labels));
             }
         });
         if (positive.isEmpty() && labels.size() == 2) {

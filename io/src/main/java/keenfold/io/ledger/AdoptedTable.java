@@ -22,6 +22,8 @@ import keenfold.io.Reason;
 /** The lines of a table made elsewhere, each with its number; everything is text. */
 final class AdoptedTable {
     /** Columns of a table with a column a candidate that are none. */
+    private static final String NOT_UTF_8 = "not valid UTF-8; save the table as UTF-8";
+
     private static final Set<String> WIDE = Set.of("dataset", "repeat", "fold", "metric");
 
     private final Path file;
@@ -47,27 +49,24 @@ final class AdoptedTable {
         } catch (NoSuchFileException e) {
             throw new InputException(file.toString(), "there is no such file", e);
         } catch (CharacterCodingException e) {
-            throw new InputException(
-                    file.toString(),
-                    (FileLook.of(file).isEmpty()
-                            ? "not valid UTF-8; save the table as UTF-8"
-                            : "is no table" + FileLook.of(file)),
-                    e);
+            throw unreadable(file, NOT_UTF_8, e);
         } catch (CsvParseException e) {
-            throw new InputException(file.toString(), "not a CSV table: " + reason(e), e);
+            throw unreadable(file, "not a CSV table: " + reason(e), e);
         } catch (UncheckedIOException e) {
             if (e.getCause() instanceof CharacterCodingException) {
-                throw new InputException(
-                        file.toString(),
-                        (FileLook.of(file).isEmpty()
-                                ? "not valid UTF-8; save the table as UTF-8"
-                                : "is no table" + FileLook.of(file)),
-                        e);
+                throw unreadable(file, NOT_UTF_8, e);
             }
             throw new InputException(file.toString(), "cannot be read: " + Reason.ofReading(e), e);
         } catch (IOException e) {
             throw new InputException(file.toString(), "cannot be read: " + Reason.ofReading(e), e);
         }
+    }
+
+    /** The complaint about a file that cannot be read as a table, or is another kind of file. */
+    private static InputException unreadable(Path file, String asTable, Exception e) {
+        FileLook look = FileLook.of(file);
+        boolean table = look == FileLook.TABLE || look == FileLook.UNCLEAR;
+        return new InputException(file.toString(), table ? asTable : "is no table" + look.words(), e);
     }
 
     /** What the parser says of a record, and why. */
@@ -120,7 +119,7 @@ final class AdoptedTable {
             if (!has(column)) {
                 throw new InputException(
                         file.toString(),
-                        "column \"" + column + "\" is missing; there are " + header
+                        "column \"" + column + "\" is missing; there are " + String.join(", ", header)
                                 + "; predictions have row, candidate, actual, and predicted or p:CLASS for each class,"
                                 + " scores have candidate, metric, value, or dataset and a column for each candidate");
             }

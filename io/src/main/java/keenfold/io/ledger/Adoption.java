@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import keenfold.core.data.DataSet;
 import keenfold.core.infer.Evidence;
@@ -70,10 +71,10 @@ public final class Adoption {
         List<Task> tasks = there.map(c -> c.results().tasks()).orElse(List.of());
         Optional<String> single =
                 tasks.size() == 1 ? Optional.of(tasks.get(0).data().name()) : Optional.empty();
-        Optional<String> positiveThere =
-                tasks.size() == 1 && tasks.get(0).data().classes().binary()
-                        ? Optional.of(tasks.get(0).data().classes().positiveLabel())
-                        : Optional.empty();
+        Map<String, String> positives = tasks.stream()
+                .map(Task::data)
+                .filter(d -> d.classes().binary())
+                .collect(Collectors.toMap(DataSet::name, d -> d.classes().positiveLabel()));
         boolean apart = AdoptedTable.shareCandidates(
                 tables.stream().filter(t -> !t.has("dataset")).toList());
         AdoptedUnion union = new AdoptedUnion();
@@ -89,8 +90,9 @@ public final class Adoption {
             }
             Adopted one = table.ofScores()
                     ? new AdoptedScores(table, name, metrics).read()
-                    : new AdoptedPredictions(table, name, positive.or(() -> positiveThere), scored).read();
+                    : new AdoptedPredictions(table, name, positive, positives, scored).read();
             one.tasks().forEach(t -> requireName(table.file(), t.data().name()));
+            one.candidates().forEach(c -> candidate(table.file(), c));
             union.add(table.file().toString(), one, false);
         }
         Adopted adopted = union.all();
@@ -124,6 +126,7 @@ public final class Adoption {
     /**
      * Joins ledgers of adopted tables, whose data sets, candidates or metrics may differ.
      *
+     * @param target is not there yet; whoever calls gives it its name when it is whole
      * @throws InputException if they say different things of the same fit, or cannot be joined
      */
     static Merger.Report merge(List<Path> ledgers, Path target) {

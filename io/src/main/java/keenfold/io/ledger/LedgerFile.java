@@ -270,7 +270,10 @@ final class LedgerFile {
         String cause = String.valueOf(e.getMessage());
         if (cause.contains("NOTADB")) {
             return new InputException(
-                    file.toString(), "is no ledger, as run and compare make one" + FileLook.of(file), e);
+                    file.toString(),
+                    "is no ledger, as run and compare make one"
+                            + FileLook.of(file).words(),
+                    e);
         }
         if (cause.contains("BUSY")) {
             return new InputException(

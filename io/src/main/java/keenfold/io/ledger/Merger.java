@@ -99,7 +99,7 @@ public final class Merger implements AutoCloseable {
         this.target = target;
         this.part = target.resolveSibling(TemporaryFiles.name(target));
         for (String end : ENDS) {
-            TemporaryFiles.note(part.resolveSibling(part.getFileName() + end));
+            TemporaryFiles.note(beside(part, end));
         }
         this.lock = LedgerLock.of(target);
         try {
@@ -120,7 +120,7 @@ public final class Merger implements AutoCloseable {
     /** Removes what is not whole. */
     private void remove() {
         for (String end : ENDS) {
-            TemporaryFiles.remove(part.resolveSibling(part.getFileName() + end));
+            TemporaryFiles.remove(beside(part, end));
         }
     }
 
@@ -136,7 +136,7 @@ public final class Merger implements AutoCloseable {
             throw new InputException(target.toString(), "is there already; name another file with -o");
         }
         if (adoptedApart(ledgers)) {
-            return Adoption.merge(ledgers, target);
+            return mergeAdopted(ledgers, target);
         }
         try (Merger merger = new Merger(target)) {
             for (Path ledger : ledgers) {
@@ -148,6 +148,28 @@ public final class Merger implements AutoCloseable {
         } catch (IOException e) {
             throw new InputException(target.toString(), "cannot be written: " + Reason.of(e), e);
         }
+    }
+
+    private static Report mergeAdopted(List<Path> ledgers, Path target) {
+        Path part = target.resolveSibling(TemporaryFiles.name(target));
+        for (String end : ENDS) {
+            TemporaryFiles.note(beside(part, end));
+        }
+        try {
+            Report report = Adoption.merge(ledgers, part);
+            Files.move(part, target, StandardCopyOption.ATOMIC_MOVE);
+            return report;
+        } catch (IOException e) {
+            throw new InputException(target.toString(), "cannot be written: " + Reason.of(e), e);
+        } finally {
+            for (String end : ENDS) {
+                TemporaryFiles.remove(beside(part, end));
+            }
+        }
+    }
+
+    private static Path beside(Path file, String end) {
+        return file.resolveSibling(file.getFileName() + end);
     }
 
     /** Whether all ledgers are of adopted tables, and not all of the same ones. */
@@ -174,6 +196,10 @@ public final class Merger implements AutoCloseable {
         if (!Files.exists(file)) {
             throw new InputException(file.toString(), "there is no such ledger");
         }
+        FileLook look = FileLook.of(file);
+        if (look == FileLook.PLAN || look == FileLook.TABLE || look == FileLook.MODEL) {
+            throw new InputException(file.toString(), "is no ledger" + look.words());
+        }
         source.damaged.addAll(LedgerReader.damage(file));
         // Held meanwhile, so that no shard is read while it is written; where it cannot be written, nobody does.
         Optional<LedgerLock> held = LedgerFile.writable(file) ? Optional.of(LedgerLock.of(file)) : Optional.empty();
@@ -189,7 +215,7 @@ public final class Merger implements AutoCloseable {
         } catch (SQLException | IOException e) {
             source.damaged.add(
                     String.valueOf(e.getMessage()).contains("NOTADB")
-                            ? "it is no ledger" + FileLook.of(file)
+                            ? "it is no ledger" + FileLook.of(file).words()
                             : "nothing of it can be read: " + e.getMessage());
         } finally {
             held.ifPresent(LedgerLock::close);

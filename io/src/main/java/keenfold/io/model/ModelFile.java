@@ -110,13 +110,15 @@ public record ModelFile(Schema columns, String target, List<String> classes, Pre
             }
             return of(state);
         } catch (NoSuchFileException e) {
-            throw new InputException(file.toString(), "is not there", e);
+            throw new InputException(file.toString(), "there is no such file; keenfold train makes a model", e);
         } catch (ZipException e) {
+            FileLook look = FileLook.of(file);
+            boolean damaged = look == FileLook.UNCLEAR || look == FileLook.MODEL || look == FileLook.PACKED;
             throw new InputException(
                     file.toString(),
-                    FileLook.of(file).isEmpty() || FileLook.of(file).contains("model")
+                    damaged
                             ? "is no model file, or a damaged one (" + e.getMessage() + ")"
-                            : "is no model, as train makes one" + FileLook.of(file),
+                            : "is no model, as train makes one" + look.words(),
                     e);
         } catch (EOFException e) {
             throw new InputException(file.toString(), "is cut off: the end of the model is missing", e);

@@ -102,7 +102,8 @@ public final class NewRows {
                     where.shown(),
                     (missing.size() == 1 ? "the column " : missing.size() + " columns ") + quoted(missing)
                             + (missing.size() == 1 ? " is" : " are")
-                            + " missing, which the model was trained on" + hint);
+                            + " missing, which the model was trained on" + hint
+                            + TableReader.hintOfOneColumn(columns));
         }
         places = wanted.stream().mapToInt(columns::indexOf).toArray();
         target = columns.indexOf(model.target());

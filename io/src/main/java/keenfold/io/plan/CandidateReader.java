@@ -150,7 +150,7 @@ final class CandidateReader {
     }
 
     private MetricName metric(String text) {
-        MetricName metric = MetricName.parse(text).withCosts(costs);
+        MetricName metric = MetricWord.parse(text).withCosts(costs);
         Checks.that(
                 metric.measure() != Measure.COST || !costs.none(),
                 "metric: cost: the plan says nothing of costs; add costs: {ACTUAL: {PREDICTED: cost}}");

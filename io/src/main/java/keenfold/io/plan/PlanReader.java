@@ -99,10 +99,11 @@ public final class PlanReader {
         } catch (NoSuchFileException e) {
             throw new InputException(file.toString(), "there is no such file; a plan is a YAML file", e);
         } catch (CharacterCodingException e) {
-            String look = FileLook.of(file);
+            FileLook look = FileLook.of(file);
+            boolean misencoded = look == FileLook.PLAN || look == FileLook.UNCLEAR;
             throw new InputException(
                     file.toString(),
-                    look.isEmpty() ? "not valid UTF-8; save the plan as UTF-8" : "is no plan" + look,
+                    misencoded ? "not valid UTF-8; save the plan as UTF-8" : "is no plan" + look.words(),
                     e);
         } catch (IOException e) {
             throw new InputException(file.toString(), "cannot be read: " + Reason.ofReading(e), e);
@@ -141,10 +142,10 @@ public final class PlanReader {
                     : file + ", line " + (e.getProblemMark().getLine() + 1) + ", column "
                             + (e.getProblemMark().getColumn() + 1);
             // What is no YAML may be no plan at all: of a table, a parser's words about it would help nobody.
-            String look = stored ? "" : FileLook.of(Path.of(file));
+            boolean table = !stored && FileLook.of(Path.of(file)) == FileLook.TABLE;
             throw new InputException(
-                    look.contains("table") ? file : place,
-                    look.contains("table") ? "is no plan" + look : "not valid YAML: " + e.getProblem(),
+                    table ? file : place,
+                    table ? "is no plan" + FileLook.TABLE.words() : "not valid YAML: " + e.getProblem(),
                     e);
         } catch (YAMLException e) {
             throw new InputException(file, "not valid YAML: " + e.getMessage(), e);
@@ -293,7 +294,7 @@ public final class PlanReader {
     private List<MetricName> metrics(Division division) {
         List<MetricName> metrics = new ArrayList<>();
         for (PlanNode node : key("metrics").map(PlanNode::listOrOne).orElse(List.of())) {
-            MetricName metric = node.as(MetricName::parse);
+            MetricName metric = node.as(MetricWord::parse);
             if (metrics.contains(metric)) {
                 throw node.wrong("metric \"" + metric.text() + "\" is there already");
             }
@@ -301,7 +302,7 @@ public final class PlanReader {
         }
         return key("metrics").isPresent() && !metrics.isEmpty()
                 ? metrics
-                : key("primary").map(p -> withPrimary(p.as(MetricName::parse))).orElse(presetFor(division));
+                : key("primary").map(p -> withPrimary(p.as(MetricWord::parse))).orElse(presetFor(division));
     }
 
     /** The metrics where a plan names none. */
@@ -322,7 +323,7 @@ public final class PlanReader {
     private MetricName primary(List<MetricName> metrics, Costs costs) {
         return key("primary")
                 .map(node -> node.as(t -> {
-                    MetricName primary = MetricName.parse(t).withCosts(costs);
+                    MetricName primary = MetricWord.parse(t).withCosts(costs);
                     Checks.that(
                             metrics.contains(primary),
                             "\"%s\" is not among the metrics; add it there or name one of %s",

@@ -27,6 +27,11 @@ public final class TryReader {
         String[] words = text.strip().split("\\s+", -1);
         int equals = words[0].indexOf('=');
         String name = equals < 0 ? words[0] : words[0].substring(0, equals);
+        Checks.that(
+                !words[0].contains(","),
+                "\"%s\": one candidate at a time; give each an option of its own (--try %s)",
+                words[0],
+                words[0].replace(",", " --try "));
         ClassifierKind kind = CandidateReader.kind(equals < 0 ? words[0] : words[0].substring(equals + 1));
         Checks.that(
                 kind.input() == ClassifierKind.Input.COLUMNS,

@@ -310,25 +310,26 @@ final class ColumnBuilder {
         return stray.numbers() >= MOSTLY * (stray.numbers() + stray.words());
     }
 
-    /** Refuses a word among many numbers. */
-    static void refuse(String file, String name, ReadColumn.Stray stray) {
-        if (isMostlyNumbers(stray)) {
-            String text = stray.text();
-            throw new MixedColumnException(
-                    file + ", " + stray.place() + ", column \"" + name + "\"",
-                    String.format(
-                            Locale.ROOT,
-                            "\"%s\" is not a number, as %d others of this column are; %sor read the column as text"
-                                    + " (text: [%s] in a plan, --text %s), or \"%s\" as a missing value (missing, --missing)",
-                            text,
-                            stray.numbers(),
-                            mended(text),
-                            name,
-                            ShellWords.quoted(name),
-                            text),
-                    name,
-                    strayed(stray));
+    /** What is said against a word among many numbers; nothing where words are many. */
+    static Optional<MixedColumnException.MixedColumn> mixed(String file, String name, ReadColumn.Stray stray) {
+        if (!isMostlyNumbers(stray)) {
+            return Optional.empty();
         }
+        String text = stray.text();
+        return Optional.of(new MixedColumnException.MixedColumn(
+                name,
+                file + ", " + stray.place() + ", column \"" + name + "\"",
+                String.format(
+                        Locale.ROOT,
+                        "\"%s\" is not a number, as %d others of this column are; %sor read the column as text"
+                                + " (text: [%s] in a plan, --text %s), or \"%s\" as a missing value (missing, --missing)",
+                        text,
+                        stray.numbers(),
+                        mended(text),
+                        name,
+                        ShellWords.quoted(name),
+                        text),
+                strayed(stray)));
     }
 
     private static String mended(String text) {

@@ -1,35 +1,32 @@
 package keenfold.io.table;
 
+import java.util.List;
 import keenfold.io.InputException;
 
-/** A column is refused in which a few words stand among numbers. */
+/** Columns are refused in which a few words stand among numbers. */
 public final class MixedColumnException extends InputException {
     private static final long serialVersionUID = 1;
 
-    private final String column;
-    private final String asText;
+    private final transient List<MixedColumn> columns;
 
     /**
-     * Makes one.
+     * One such column.
      *
-     * @param place file, line and column
-     * @param cause what is wrong and what would be right
-     * @param column name of the column
+     * @param name of the column
+     * @param place file, line and column of the first word
+     * @param refused what is wrong and what would be right
      * @param asText what is to be said where it is read as categories instead
      */
-    MixedColumnException(String place, String cause, String column, String asText) {
-        super(place, cause);
-        this.column = column;
-        this.asText = place + ": " + asText;
+    public record MixedColumn(String name, String place, String refused, String asText) {}
+
+    /** Makes one that complains of the first of some columns. */
+    MixedColumnException(List<MixedColumn> columns) {
+        super(columns.get(0).place(), columns.get(0).refused());
+        this.columns = List.copyOf(columns);
     }
 
-    /** Returns the name of the column. */
-    public String column() {
-        return column;
-    }
-
-    /** Returns what is to be said where it is read as categories instead of being refused. */
-    public String asText() {
-        return asText;
+    /** Returns all columns of the table that are refused so. */
+    public List<MixedColumn> columns() {
+        return columns;
     }
 }

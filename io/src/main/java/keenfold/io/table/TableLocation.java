@@ -54,8 +54,9 @@ public record TableLocation(String shown, Path file, Optional<String> part) {
                     .map(f -> f.resolve(text))
                     .filter(Files::exists)
                     .findFirst()
-                    .orElse(folders.get(0).resolve(text))
-                    .normalize();
+                    .map(Path::normalize)
+                    .filter(p -> !p.toString().isEmpty())
+                    .orElse(folders.get(0).resolve(text));
         } catch (InvalidPathException e) {
             throw new InputException(text, "is no name of a file", e);
         }

@@ -6,9 +6,11 @@ import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.ServiceLoader;
 import java.util.Set;
 import java.util.stream.StreamSupport;
@@ -47,15 +49,22 @@ public final class TableReader {
      */
     public static ReadTable read(TableLocation where, TableFormat format) {
         ReadTable table = readAsItIs(where, format);
+        List<MixedColumnException.MixedColumn> mixed = new ArrayList<>();
         for (ReadColumn column : table.columns()) {
             String name = column.column().name();
             if (!format.text().contains(name)) {
-                column.stray().ifPresent(s -> ColumnBuilder.refuse(where.shown(), name, s));
-                if (column.disguised().isPresent()) {
+                Optional<MixedColumnException.MixedColumn> words =
+                        column.stray().flatMap(s -> ColumnBuilder.mixed(where.shown(), name, s));
+                if (words.isPresent()) {
+                    mixed.add(words.get());
+                } else if (column.disguised().isPresent()) {
                     throw ColumnBuilder.disguise(
                             where.shown(), name, column.disguised().get());
                 }
             }
+        }
+        if (!mixed.isEmpty()) {
+            throw new MixedColumnException(mixed);
         }
         return table;
     }
@@ -74,9 +83,17 @@ public final class TableReader {
 
     /** What to add to a complaint about a column that is not there, where the whole line was taken for one name. */
     public static String hintOfOneColumn(List<String> names) {
-        return names.size() == 1 && names.get(0).matches(".*[\\s:~^#].*")
-                ? "; the file has a single column: fields are parted by , ; | or tab, so write it with one of these"
-                : "";
+        if (names.size() != 1) {
+            return "";
+        }
+        // A separator that was named, and is not the file's.
+        return names.get(0).matches(".*[,;|\t].*")
+                ? "; the first line was taken for one name: leave out separator (--separator), or name the one between the"
+                        + " fields"
+                : names.get(0).matches(".*[\\s:~^#].*")
+                        ? "; the first line was taken for one name: fields are parted by , ; | or tab, so write it with one"
+                                + " of these"
+                        : "";
     }
 
     /** What is done with the rows of a table, one after another. */

@@ -18,6 +18,7 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.Optional;
 import java.util.zip.GZIPInputStream;
+import keenfold.io.FileLook;
 import keenfold.io.InputException;
 import keenfold.io.InputFile;
 
@@ -58,6 +59,10 @@ final class TextSource {
             raw = new BufferedInputStream(Files.newInputStream(path), BUFFER);
         } catch (NoSuchFileException e) {
             throw new InputException(shown, "there is no such file" + beside(), e);
+        }
+        FileLook look = FileLook.of(path);
+        if (look == FileLook.PLAN || look == FileLook.MODEL) {
+            throw new InputException(shown, "is no table" + look.words());
         }
         raw.mark(2);
         int first = raw.read();

@@ -405,10 +405,10 @@ public final class PickView {
                 0);
     }
 
-    /** A corrected value; one that is better than what was chosen is chance, and the draws show no loss. */
+    /** A corrected value; where the estimate is better than what was chosen, by chance, that mean and no more. */
     private String said(Corrected corrected) {
         String value = Figures.mean(corrected.value(), picks.standardError());
-        return corrected.limited() ? value + " (the draws show no loss)" : value;
+        return corrected.limited() ? value + " or hardly less" : value;
     }
 
     private String leading() {

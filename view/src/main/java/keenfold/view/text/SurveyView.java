@@ -261,7 +261,7 @@ public final class SurveyView {
                         + " in a plan, --leave-out), since it can only be learned by heart";
             case TELLS_CLASS ->
                 column + " alone gives the class of " + s.count()
-                        + " % of rows by the best simple rule, where the largest" + " class is " + s.beside()
+                        + " % of rows by the best simple rule, where the largest class is " + s.beside()
                         + " %; was it known before the class was? if not, leave it out";
             case GROUP_LIKE ->
                 column + " looks like a group (" + s.count()

@@ -1,0 +1,31 @@
+package keenfold.io.plan;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import keenfold.core.metric.Measure;
+import keenfold.core.metric.MetricName;
+import keenfold.io.Nearest;
+
+/** A metric as somebody typed it. */
+public final class MetricWord {
+    private MetricWord() {}
+
+    /**
+     * Reads the name of a metric.
+     *
+     * @throws IllegalArgumentException if there is none, with the one that was probably meant
+     */
+    public static MetricName parse(String text) {
+        String base = text.split("[:=]", 2)[0];
+        if (Measure.of(base).isEmpty()) {
+            List<String> known =
+                    Arrays.stream(Measure.values()).map(Measure::label).toList();
+            Optional<String> near = Nearest.to(base, known);
+            throw new IllegalArgumentException("metric \"" + base + "\" is not known"
+                    + near.map(n -> "; the nearest is \"" + n + "\"").orElse("")
+                    + "; keenfold catalog metrics lists all");
+        }
+        return MetricName.parse(text);
+    }
+}
