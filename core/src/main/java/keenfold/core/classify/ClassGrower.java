@@ -9,8 +9,8 @@ import keenfold.core.prepare.FitFailure;
  *
  * <p>A node's rows are one stretch of an array, and their classes and weights stand beside them. Class weights by bin are
  * summed for each column that is looked at; where a node has fewer rows than a column has bins, only the bins that occur
- * are visited. Where all columns are looked at and there are many rows, the larger side of a split gets its sums as its
- * parent's less its sister's, which whole case counts make exact.
+ * are visited. Where all columns are looked at, there are many rows and their weights are whole, the larger side of a split
+ * gets its sums as its parent's less its sister's, which is then exact.
  */
 final class ClassGrower {
     private static final int WORTH_KEEPING = 1024;
@@ -21,6 +21,7 @@ final class ClassGrower {
     private final Growth growth;
     private final Chance chance;
     private final double total;
+    private final boolean whole;
     private final int[] from;
     private final int[] columns;
     private final int[] rows;
@@ -90,6 +91,7 @@ final class ClassGrower {
             }
         }
         this.total = sum;
+        this.whole = Arrays.stream(rowWeight).allMatch(w -> w == Math.rint(w));
     }
 
     Node grow() {
@@ -102,7 +104,8 @@ final class ClassGrower {
     }
 
     private boolean keeps(int count) {
-        return growth.columns >= columns.length
+        return whole
+                && growth.columns >= columns.length
                 && !growth.anyThreshold
                 && count >= WORTH_KEEPING
                 && from[columns.length] <= MOST_KEPT;
@@ -148,11 +151,9 @@ final class ClassGrower {
         int column = bestColumn;
         double threshold = bestThreshold;
         double[] leftWeights = new double[classes];
-        int middle = partition(begin, end, column, bestBin, leftWeights);
-        double[] rightWeights = classWeights.clone();
-        for (int c = 0; c < classes; c++) {
-            rightWeights[c] -= leftWeights[c];
-        }
+        // Both are summed: of weights that are not whole, what the left side leaves may be a little below 0.
+        double[] rightWeights = new double[classes];
+        int middle = partition(begin, end, column, bestBin, leftWeights, rightWeights);
         double[] keptLeft = new double[0];
         double[] keptRight = keptLeft;
         if (kept.length > 0 && keeps(Math.max(middle - begin, end - middle))) {
@@ -445,8 +446,8 @@ final class ClassGrower {
         return false;
     }
 
-    /** Moves rows of bins up to {@code bin} to the front, keeping their order; sums their class weights. */
-    private int partition(int begin, int end, int column, int bin, double[] leftWeights) {
+    /** Moves rows of bins up to {@code bin} to the front, keeping their order; sums the class weights of both sides. */
+    private int partition(int begin, int end, int column, int bin, double[] leftWeights, double[] rightWeights) {
         byte[] codes = binned.codes(column);
         int a = begin;
         int b = 0;
@@ -458,6 +459,7 @@ final class ClassGrower {
                 rowWeight[a] = rowWeight[i];
                 rows[a++] = row;
             } else {
+                rightWeights[rowClass[i]] += rowWeight[i];
                 spareClass[b] = rowClass[i];
                 spareWeight[b] = rowWeight[i];
                 spare[b++] = row;

@@ -3,6 +3,9 @@ package keenfold.core.classify;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.util.Arrays;
+import java.util.IdentityHashMap;
+import java.util.Map;
 import java.util.stream.IntStream;
 import keenfold.core.classify.Tree.Impurity;
 import keenfold.core.data.Chance;
@@ -27,6 +30,41 @@ class TreeTest {
         assertThat(root.left().shares()).containsExactly(1, 0);
         assertThat(root.right().shares()).containsExactly(0.2, 0.8);
         assertThat(root.leaves()).isEqualTo(2);
+    }
+
+    /** Weights that are not whole, as balanced classes have them: each leaf has the shares that its rows have, none below 0. */
+    @ParameterizedTest
+    @CsvSource({"200, GINI", "200, ENTROPY", "3000, GINI"})
+    void leavesHaveTheSharesOfTheirRows(int rows, Impurity impurity) {
+        Chance chance = new Seed(rows).chance();
+        double[] third = {1 / 3.0, 0.7, 1.1, 0.1};
+        double[][] x = new double[4][rows];
+        int[] y = new int[rows];
+        double[] weights = new double[rows];
+        for (int i = 0; i < rows; i++) {
+            y[i] = chance.below(4);
+            weights[i] = third[y[i]];
+            for (double[] column : x) {
+                column[i] = chance.below(50) + 9.0 * y[i];
+            }
+        }
+        Training training = Samples.training(x, y, 4).withWeights(weights);
+        Node root = grow(new Tree(impurity, 30, 1, 0, 256), training);
+        Map<Node, double[]> sums = new IdentityHashMap<>();
+        for (int i = 0; i < rows; i++) {
+            Node leaf = root;
+            while (!leaf.leaf()) {
+                leaf = x[leaf.column()][i] <= leaf.threshold() ? leaf.left() : leaf.right();
+            }
+            sums.computeIfAbsent(leaf, l -> new double[4])[y[i]] += weights[i];
+        }
+        assertThat(sums).hasSize(root.leaves()).hasSizeGreaterThan(10);
+        sums.forEach((leaf, own) -> {
+            double all = Arrays.stream(own).sum();
+            for (int c = 0; c < 4; c++) {
+                assertThat(leaf.shares()[c]).isBetween(0.0, 1.0).isCloseTo(own[c] / all, within(1e-12));
+            }
+        });
     }
 
     /** Every node's split is the best of all splits of its rows, found by trying each. */
