@@ -52,7 +52,7 @@ public final class FolderPool implements TempDirFactory {
     }
 
     private static Path fresh() throws IOException {
-        Path folder = Files.createTempDirectory("keenfold-test").toRealPath();
+        Path folder = Files.createTempDirectory("folder").toRealPath();
         Runtime.getRuntime().addShutdownHook(new Thread(() -> {
             try {
                 clear(folder, true);

@@ -14,7 +14,7 @@ public final class Nearest {
 
     /**
      * Returns the known name with the fewest changed, added, dropped or swapped letters, if a third of them at most are so;
-     * else one that begins as the wanted name does, or has a whole word of it.
+     * else one that begins as the wanted name does but for its last letter, or has a whole word of it.
      */
     public static Optional<String> to(String wanted, Collection<String> known) {
         int letters = wanted.replace("-", "").length();
@@ -25,7 +25,7 @@ public final class Nearest {
         return letters < 2
                 ? near
                 : near.or(() -> known.stream()
-                                .filter(k -> letters > 2 && lower(k).startsWith(lower(wanted)))
+                                .filter(k -> letters > 2 && lower(k).startsWith(beginning(wanted)))
                                 .min(Comparator.comparingInt(String::length)))
                         .or(() -> known.stream()
                                 .filter(k -> sharesWord(wanted, k))
@@ -44,6 +44,11 @@ public final class Nearest {
                                                 + String.join(
                                                         ", ", List.copyOf(known).subList(0, MOST_LISTED))
                                         : "; there are " + String.join(", ", known));
+    }
+
+    /** A name without its last letter, which another number of it may change, unless too few letters stay. */
+    private static String beginning(String name) {
+        return lower(name.replace("-", "").length() > 4 ? name.substring(0, name.length() - 1) : name);
     }
 
     /** Whether one name is a word of the other. */

@@ -18,6 +18,7 @@ class NearestTest {
             "-h",
             "forest",
             "log-loss",
+            "colonies",
             "f1",
             "balanced-accuracy");
 
@@ -33,7 +34,8 @@ class NearestTest {
         "random-forest, forest",
         "log_loss, log-loss",
         "f1-score, f1",
-        "balanced, balanced-accuracy"
+        "balanced, balanced-accuracy",
+        "colony, colonies"
     })
     void aSlipLeadsToTheNameThatWasMeant(String wanted, String meant) {
         assertThat(Nearest.to(wanted, KNOWN)).contains(meant);
