@@ -195,6 +195,8 @@ class DraftIT {
                 .expect(0);
         String plan = Files.readString(folder.resolve(kind + ".yaml"));
         drafted.forEach(d -> assertThat(plan).contains(d));
+        // As it is, but for the repeats, which only add more of the same.
+        Files.writeString(folder.resolve(kind + ".yaml"), plan.replaceFirst("repeats: \\d+", "repeats: 2"));
         program.run("folds", kind + ".yaml").expect(0);
         program.run("run", kind + ".yaml", "-o", kind + ".kfl").expect(0);
         JsonNode pick = program.run("pick", kind + ".kfl", "--json", "--draws", "300")

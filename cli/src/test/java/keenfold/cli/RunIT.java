@@ -32,7 +32,7 @@ class RunIT {
                 data:
                   - {file: %s, target: wintered, positive: no, groups: apiary, leave-out: [hive_id]}
                   - {file: %s, target: kind, leave-out: [sample]}
-                splits: {folds: 5, repeats: 3}
+                splits: {folds: 3, repeats: 2}
                 seed: 5
                 candidates:
                   bayes: {classifier: naive-bayes}

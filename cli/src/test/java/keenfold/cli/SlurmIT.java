@@ -23,7 +23,7 @@ class SlurmIT {
     @TempDir
     private static Path folder;
 
-    private static final int SHARDS = 8;
+    private static final int SHARDS = 4;
     private static Path configuration;
     private static boolean started;
 
@@ -123,7 +123,7 @@ class SlurmIT {
         Path plan = folder.resolve("bees/demo.yaml");
         String demo = Files.readString(plan);
         assertThat(demo).contains("repeats: 10");
-        Files.writeString(plan, demo.replace("repeats: 10", "repeats: 5"));
+        Files.writeString(plan, demo.replace("repeats: 10", "repeats: 3"));
         ScatterIT.program(folder.resolve("keenfold"));
     }
 
@@ -185,7 +185,7 @@ class SlurmIT {
                 .expect(0);
         Path spread = folder.resolve("bees/spread");
         String handed = run(spread, "./slurm.sh");
-        assertThat(handed).startsWith("array ").contains("of 8 shards, then ");
+        assertThat(handed).startsWith("array ").contains("of 4 shards, then ");
         // In the middle of a shard on the second node.
         List<String> victim = new ArrayList<>();
         await("a shard in the middle on n2", 120, () -> {
