@@ -47,7 +47,9 @@ for plan in "$here"/exports/*.yaml; do
       "$program" scores "$ledger" --by column --data "$here/exports" --csv --quiet >"$to/columns.csv" 2>&1 || :
       sed -n 's/^[^,]*,\([^,]*\),1,1,.*/\1/p' "$to/fits.csv" | while read -r candidate; do
         file=${candidate//\//-}
-        "$program" train "$ledger" --data "$here/exports" --candidate "$candidate" -o "$to/$file.kfm" --force --quiet >/dev/null 2>&1 || :
+        "$program" train "$ledger" --data "$here/exports" --candidate "$candidate" -o "$to/$file.kfm" --force --quiet \
+          >"$to/$file.refused" 2>&1 || continue
+        rm "$to/$file.refused"
         "$program" show "$to/$file.kfm" >"$to/$file.show" 2>&1 || :
         "$program" export "$to/$file.kfm" --what pmml >"$to/$file.pmml" 2>&1 || :
         gzip -dc "$to/$file.kfm" >"$to/$file.json"

@@ -26,7 +26,8 @@ class GuideIT {
         Files.writeString(
                 program,
                 "#!/bin/sh\nexec '" + Path.of(System.getProperty("java.home"), "bin", "java")
-                        + "' -XX:+UseSerialGC -XX:TieredStopAtLevel=1 -Duser.timezone=UTC -cp '" + System.getProperty("keenfold.jar")
+                        + "' -XX:+UseSerialGC -XX:TieredStopAtLevel=1 -Duser.timezone=UTC -cp '"
+                        + System.getProperty("keenfold.jar")
                         + "' keenfold.cli.Main \"$@\"\n");
         assertThat(program.toFile().setExecutable(true)).isTrue();
         String guide = Files.readString(Program.ROOT.resolve("docs/guide.md"));

@@ -2,6 +2,7 @@ package keenfold.io.pmml;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -77,7 +78,8 @@ record Segment(
 
     Segment {
         attributes = List.copyOf(attributes);
-        used = Set.copyOf(used);
+        // In the order given: that of Set.copyOf differs from run to run.
+        used = Collections.unmodifiableSet(new LinkedHashSet<>(used));
         inner = List.copyOf(inner);
         outputs = List.copyOf(outputs);
     }
