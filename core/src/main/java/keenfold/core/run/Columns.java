@@ -19,10 +19,10 @@ import keenfold.core.split.Splits;
 final class Columns {
     private final Training training;
     private final List<Candidate> members;
-    private final List<Trained> trained;
+    private final List<Pipeline> trained;
     private final int classes;
 
-    private Columns(Training training, List<Candidate> members, List<Trained> trained, int classes) {
+    private Columns(Training training, List<Candidate> members, List<Pipeline> trained, int classes) {
         this.training = training;
         this.members = members;
         this.trained = trained;
@@ -32,25 +32,23 @@ final class Columns {
     /**
      * Finds the columns of training rows; members are trained first.
      *
-     * @param rows the training rows
-     * @param seed of the fit; members have their own, as if they stood alone
+     * @param scope the seed of everything that is fitted to these rows; members have their own, as if they stood alone
      */
-    static Columns of(Recipe recipe, Settings settings, DataSet rows, double[] weights, Splits outer, Seed seed) {
-        Training own = Training.of(rows, weights);
-        int classes = rows.classes().count();
+    static Columns of(Recipe recipe, Settings settings, TrainingRows rows, Seed scope) {
+        Training own = Training.of(rows.rows(), rows.weights());
+        int classes = rows.classes();
         if (recipe.kind().input() == Input.COLUMNS) {
             return new Columns(own, List.of(), List.of(), classes);
         }
         List<Candidate> members = recipe.members();
-        List<Trained> trained = members.stream()
-                .map(m -> Trained.of(m, rows, weights, outer, seed.with(m.family())))
-                .toList();
+        List<Pipeline> trained =
+                members.stream().map(m -> Pipeline.of(m, rows, scope)).toList();
         if (recipe.kind().input() == Input.MEMBERS) {
             // Nothing is learned from them, so that in-sample predictions need not be made.
-            Training none = own.with(new Table(rows.rows(), blank(members, rows.rows(), classes)));
+            Training none = own.with(new Table(own.rows(), blank(members, own.rows(), classes)));
             return new Columns(none, members, trained, classes);
         }
-        return new Columns(outOfFold(recipe, settings, rows, weights, outer, seed), members, trained, classes);
+        return new Columns(outOfFold(recipe, settings, rows, scope), members, trained, classes);
     }
 
     private static List<Column> blank(List<Candidate> members, int rows, int classes) {
@@ -67,32 +65,28 @@ final class Columns {
         return member + " " + (c + 1);
     }
 
-    private static Training outOfFold(
-            Recipe recipe, Settings settings, DataSet rows, double[] weights, Splits outer, Seed seed) {
-        Seed inner = seed.with("stack");
+    private static Training outOfFold(Recipe recipe, Settings settings, TrainingRows rows, Seed scope) {
+        Seed inner = scope.with("stack");
         int folds =
                 Integer.parseInt(settings.text(recipe.kind().setting("folds").orElseThrow()));
-        Splits splits = Inner.divide(rows, outer, folds, 1, inner, "stack");
+        Splits splits = Inner.divide(rows, folds, 1, inner, "stack");
         List<int[]> tested = new ArrayList<>();
         List<List<double[]>> predicted = new ArrayList<>();
-        int classes = rows.classes().count();
+        int classes = rows.classes();
         for (int f = 0; f < splits.folds(0); f++) {
             FitFailure.ifInterrupted();
             Split split = splits.at(0, f);
-            int[] train = split.train().toArray();
             int[] test = split.test().toArray();
-            double[] own = Arrays.stream(train).mapToDouble(i -> weights[i]).toArray();
+            TrainingRows side = rows.some(split.train().toArray());
             Seed fold = inner.with(f);
-            DataSet side = rows.select(train);
-            Table raw = rows.features().select(test);
+            Table raw = rows.rows().features().select(test);
             predicted.add(recipe.members().stream()
-                    .map(m -> Trained.of(m, side, own, outer, fold.with(m.family()))
-                            .probabilities(raw, classes))
+                    .map(m -> Pipeline.of(m, side, fold).probabilities(raw))
                     .toList());
             tested.add(test);
         }
         int[] order = tested.stream().flatMapToInt(Arrays::stream).toArray();
-        double[] own = Arrays.stream(order).mapToDouble(i -> weights[i]).toArray();
+        TrainingRows ordered = rows.some(order);
         List<Column> columns = new ArrayList<>();
         for (int m = 0; m < recipe.members().size(); m++) {
             for (int c = 1; c < classes; c++) {
@@ -107,7 +101,7 @@ final class Columns {
                 columns.add(Numbers.owning(name(recipe.members().get(m).name(), c), values));
             }
         }
-        return Training.of(rows.select(order), own).with(new Table(order.length, columns));
+        return Training.of(ordered.rows(), ordered.weights()).with(new Table(order.length, columns));
     }
 
     /** The columns of the training rows, not yet prepared. */
@@ -122,7 +116,7 @@ final class Columns {
         }
         return ofMembers(
                 memberNames(),
-                trained.stream().map(t -> t.probabilities(raw, classes)).toList(),
+                trained.stream().map(t -> t.probabilities(raw)).toList(),
                 raw.rows(),
                 classes);
     }
@@ -154,6 +148,6 @@ final class Columns {
 
     /** The size of the largest member, 0 without members. */
     double largest() {
-        return trained.stream().mapToDouble(t -> t.size(classes)).max().orElse(0);
+        return trained.stream().mapToDouble(Pipeline::size).max().orElse(0);
     }
 }

@@ -26,10 +26,8 @@ record Finish(Optional<Calibration> calibration, OptionalDouble threshold) {
      * Learns what a recipe wants.
      *
      * @param rows the training rows, not prepared
-     * @param weights case weight per row
-     * @param outer how the comparison divides rows
      */
-    static Finish of(Recipe recipe, Settings settings, DataSet rows, double[] weights, Splits outer, Seed seed) {
+    static Finish of(Recipe recipe, Settings settings, TrainingRows rows, Seed seed) {
         boolean calibrates = recipe.has(WrapperKind.CALIBRATE);
         boolean thresholds = recipe.has(WrapperKind.THRESHOLD);
         if (!calibrates && !thresholds) {
@@ -37,13 +35,13 @@ record Finish(Optional<Calibration> calibration, OptionalDouble threshold) {
         }
         WrapperKind folds = calibrates ? WrapperKind.CALIBRATE : WrapperKind.THRESHOLD;
         Seed own = seed.with("finish");
-        Splits splits = Inner.divide(
-                rows, outer, Integer.parseInt(recipe.text(settings, folds, "folds")), 1, own, folds.name());
-        Inner.Predictions inner = Inner.predict(recipe, settings, rows, weights, outer, splits, own);
-        int classes = rows.classes().count();
-        int[] target = rows.targets(inner.rows());
-        double[] weight =
-                Arrays.stream(inner.rows()).mapToDouble(i -> weights[i]).toArray();
+        Splits splits =
+                Inner.divide(rows, Integer.parseInt(recipe.text(settings, folds, "folds")), 1, own, folds.name());
+        Inner.Predictions inner = Inner.predict(recipe, settings, rows, splits, own);
+        DataSet data = rows.rows();
+        int classes = rows.classes();
+        int[] target = data.targets(inner.rows());
+        double[] weight = Arrays.stream(inner.rows()).mapToDouble(rows::weight).toArray();
         Optional<Calibration> calibration = Optional.empty();
         double[] probability = inner.probability();
         if (calibrates) {
@@ -57,11 +55,11 @@ record Finish(Optional<Calibration> calibration, OptionalDouble threshold) {
         if (!thresholds) {
             return new Finish(calibration, OptionalDouble.empty());
         }
-        Metric metric = recipe.thresholdMetric(settings).bind(rows.classes(), rows.classCounts());
+        Metric metric = recipe.thresholdMetric(settings).bind(data.classes(), data.classCounts());
         return new Finish(
                 calibration,
                 OptionalDouble.of(BestThreshold.of(
-                        metric, probability, target, weight, rows.classes().positive())));
+                        metric, probability, target, weight, data.classes().positive())));
     }
 
     double[] apply(double[] probability, int classes) {

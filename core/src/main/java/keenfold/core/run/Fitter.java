@@ -44,9 +44,8 @@ final class Fitter {
         Task task = comparison.tasks().get(unit.task());
         Family family = families.get(unit.family());
         Split split = task.splits().at(unit.repeat(), unit.fold());
-        Seed all = new Seed(comparison.seed()).with("fit").with(unit.repeat()).with(unit.fold());
-        Seed seed = all.with(family.name());
-        Sides sides = new Sides(task, split, all);
+        Sides sides = new Sides(task, split, scope(split));
+        Seed seed = Pipeline.own(family.members().get(0), sides.scope);
         Fit[] fits = new Fit[family.members().size()];
         for (List<Integer> alike : alike(family.members())) {
             List<Candidate> members = alike.stream().map(family.members()::get).toList();
@@ -60,6 +59,48 @@ final class Fitter {
             }
         }
         return List.of(fits);
+    }
+
+    private Seed scope(Split split) {
+        return new Seed(comparison.seed()).with("fit").with(split.repeat()).with(split.fold());
+    }
+
+    Task task(int index) {
+        return comparison.tasks().get(index);
+    }
+
+    /**
+     * Fits a candidate to a split as a run does.
+     *
+     * @throws FitFailure if that gives no model
+     */
+    Pipeline again(int task, Candidate member, Split split) {
+        Sides sides = new Sides(task(task), split, scope(split));
+        Seed seed = Pipeline.own(member, sides.scope);
+        return TimeLimit.within(member.timeLimit(), () -> {
+            Optional<Whole> whole = wholes.of(task, member);
+            Start start = start(task, sides, member, seed, new Watch());
+            return fitted(member, sides, start, seed, new Pipeline.Known(start.less, whole));
+        });
+    }
+
+    /** What a fit starts from: its settings, tuned if they are, and prepared columns; or its model, from that of all rows. */
+    private record Start(Settings settings, BothSides prepared, Optional<Model> less) {}
+
+    private Start start(int task, Sides sides, Candidate member, Seed seed, Watch training) {
+        training.start();
+        Optional<Model> less = wholes.less(task, member, sides.split);
+        Settings settings =
+                member.tuning().isPresent() ? Pipeline.settings(member, sides.train(), seed) : member.settings();
+        training.stop();
+        BothSides prepared =
+                less.isPresent() ? BothSides.asTheyAre(sides) : sides.prepared(member.recipe(), settings);
+        return new Start(settings, prepared, less);
+    }
+
+    private static Pipeline fitted(Candidate member, Sides sides, Start start, Seed seed, Pipeline.Known known) {
+        return Pipeline.fit(
+                member.recipe(), start.settings, start.prepared.prepared, start.prepared.test, sides.train(), seed, known);
     }
 
     /** Members whose steps do the same, which are prepared once; a tuned one stands alone. */
@@ -84,13 +125,13 @@ final class Fitter {
             return shared;
         }
         try {
-            Prepared prepared =
+            BothSides prepared =
                     sides.prepared(members.get(0).recipe(), members.get(0).settings());
             shared.training.start();
             List<Settings> all = members.stream().map(Candidate::settings).toList();
             List<Model> models = TimeLimit.within(
                     members.get(0).timeLimit(),
-                    () -> members.get(0).recipe().together(all, prepared.training(), prepared.test, seed));
+                    () -> members.get(0).recipe().together(all, prepared.prepared.training(), prepared.test, seed));
             shared.training.stop();
             for (int m = 0; m < models.size(); m++) {
                 shared.models.put(members.get(m), models.get(m));
@@ -120,60 +161,37 @@ final class Fitter {
     private Fit made(
             Unit unit, Task task, Sides sides, Candidate member, Seed seed, Shared shared, Watch training, Watch own) {
         Watch prediction = own;
-        int classes = task.data().classes().count();
         Optional<Whole> whole = wholes.of(unit.task(), member);
-        training.start();
-        Settings settings = member.settings();
-        Optional<Model> less = whole.isPresent() ? wholes.less(unit.task(), member, sides.split) : Optional.empty();
-        String chosen = "";
-        if (member.tuning().isPresent()) {
-            Tuning tuning = member.tuning().get();
-            settings = sides.tune(member, tuning, seed);
-            chosen = Tuner.text(settings, tuning.choices());
-        }
-        training.stop();
-        Prepared prepared = less.isPresent() ? Prepared.asTheyAre(sides) : sides.prepared(member.recipe(), settings);
-        Optional<Model> made = Optional.ofNullable(shared.models.get(member));
+        Start start = start(unit.task(), sides, member, seed, training);
+        BothSides prepared = start.prepared;
+        Optional<Model> together = Optional.ofNullable(shared.models.get(member));
         training.resume();
-        Recipe recipe = member.recipe();
-        Model model = less.isPresent()
-                ? less.get()
-                : made.isPresent()
-                        ? made.get()
-                        : recipe.fit(
-                                settings,
-                                recipe.balanced(settings, prepared.training(), seed),
-                                prepared.test,
-                                seed.chance(),
-                                whole);
-        Finish finish = sides.finish(recipe, settings, seed);
+        Pipeline fitted =
+                fitted(member, sides, start, seed, new Pipeline.Known(start.less.or(() -> together), whole));
         training.stop();
         prediction.start();
-        double[] probabilities = finish.apply(model.probabilities(prepared.test), classes);
+        double[] probabilities = fitted.ofPrepared(prepared.test);
         prediction.stop();
-        if (model.trainsAsItPredicts()) {
+        if (fitted.model().trainsAsItPredicts()) {
             training.add(prediction);
             prediction = new Watch();
         }
-        Outcomes outcomes = outcomes(task, unit.fold(), sides.testRows, sides.testTarget, probabilities, finish);
+        Outcomes outcomes = fitted.outcomes(unit.fold(), sides.testRows, sides.testTarget, probabilities);
         double[] trainScores = new double[0];
         if (comparison.trainScores()) {
             int[] learned = sides.trainRows();
             trainScores = scores(
                     task.metrics(),
-                    outcomes(
-                            task,
+                    fitted.outcomes(
                             unit.fold(),
                             learned,
                             task.data().targets(learned),
-                            finish.apply(model.probabilities(prepared.train(sides)), classes),
-                            finish));
+                            fitted.ofPrepared(prepared.train(sides))));
         }
-        double most = (classes - 1) * sides.trainWeight();
-        if (made.isPresent()) {
+        if (together.isPresent()) {
             // What the first member does for all is charged to each, as if it stood alone.
             training.add(shared.training);
-            if (model.predictsForOthers()) {
+            if (fitted.model().predictsForOthers()) {
                 shared.prediction = shared.prediction.isEmpty() ? Optional.of(prediction) : shared.prediction;
                 prediction = shared.prediction.get();
             }
@@ -187,25 +205,16 @@ final class Fitter {
                 unit,
                 member,
                 times,
-                Math.min(model.size() + prepared.largest + finish.parameters(classes), most),
+                fitted.sizeUpTo(sides.trainWeight()),
                 Optional.of(new Fit.Result(outcomes, scores(task.metrics(), outcomes), trainScores)),
                 "",
                 new Fit.Making(
-                        chosen,
-                        made.isPresent(),
-                        finish.threshold(),
+                        member.tuning()
+                                .map(t -> Tuner.text(start.settings, t.choices()))
+                                .orElse(""),
+                        together.isPresent(),
+                        fitted.finish().threshold(),
                         prepared.test.columns().size()));
-    }
-
-    private static Outcomes outcomes(
-            Task task, int fold, int[] rows, int[] actual, double[] probabilities, Finish finish) {
-        int classes = task.data().classes().count();
-        makeExact(probabilities, classes);
-        Outcomes plain = Outcomes.of(classes, fold, rows, actual, probabilities);
-        return finish.threshold().isPresent()
-                ? plain.withThreshold(
-                        task.data().classes().positive(), finish.threshold().getAsDouble())
-                : plain;
     }
 
     private Fit failed(Unit unit, Candidate member, Watch training, Watch prediction, String reason) {
@@ -231,28 +240,6 @@ final class Fitter {
         return metrics.stream().mapToDouble(m -> m.score(outcomes)).toArray();
     }
 
-    /**
-     * Makes the last class's probability what the others leave, as a ledger keeps K − 1 values a row: whoever reads them
-     * back gets the very same numbers.
-     */
-    private static void makeExact(double[] probabilities, int classes) {
-        for (int from = 0; from < probabilities.length; from += classes) {
-            double left = 1;
-            for (int c = 0; c < classes - 1; c++) {
-                double p = probabilities[from + c];
-                if (!(p >= 0 && p <= 1 + 1e-9)) {
-                    throw new FitFailure("the model gave a probability of " + p);
-                }
-                left -= p;
-            }
-            probabilities[from + classes - 1] = lastOf(left);
-        }
-    }
-
-    private static double lastOf(double left) {
-        return left > 0 ? left : 0;
-    }
-
     /** What the members of a family share on one split. */
     private static final class Shared {
         private final Map<Candidate, Model> models = new HashMap<>();
@@ -264,24 +251,25 @@ final class Fitter {
     private static final class Sides {
         private final Task task;
         private final Split split;
-        private final Seed all;
+        private final Seed scope;
         private final int[] testRows;
         private final int[] testTarget;
-        private Optional<DataSet> train = Optional.empty();
-        private Optional<Prepared> last = Optional.empty();
+        private Optional<TrainingRows> train = Optional.empty();
+        private Optional<BothSides> last = Optional.empty();
 
-        /** @param all the seed that every family's seed on this split comes from */
-        Sides(Task task, Split split, Seed all) {
+        /** @param scope the seed that every family's seed on this split comes from */
+        Sides(Task task, Split split, Seed scope) {
             this.task = task;
             this.split = split;
-            this.all = all;
+            this.scope = scope;
             this.testRows = split.test().toArray();
             this.testTarget = task.data().targets(testRows);
         }
 
-        private DataSet train() {
+        private TrainingRows train() {
             if (train.isEmpty()) {
-                train = Optional.of(task.data().select(split.train().toArray()));
+                DataSet rows = task.data().select(split.train().toArray());
+                train = Optional.of(new TrainingRows(rows, split.train().weights(), task.splits()));
             }
             return train.get();
         }
@@ -292,97 +280,68 @@ final class Fitter {
 
         /** The training rows, each as often as it counts. */
         int[] trainRows() {
-            Rows train = split.train();
-            return IntStream.range(0, train.size())
-                    .flatMap(i -> IntStream.range(0, train.count(i)).map(k -> train.row(i)))
+            Rows rows = split.train();
+            return IntStream.range(0, rows.size())
+                    .flatMap(i -> IntStream.range(0, rows.count(i)).map(k -> rows.row(i)))
                     .toArray();
         }
 
-        Settings tune(Candidate member, Tuning tuning, Seed seed) {
-            Metric metric = tuning.metric().bind(train().classes(), train().classCounts());
-            return new Tuner(member, train(), split.train().weights(), task.splits(), metric, seed).choose();
-        }
-
-        Finish finish(Recipe recipe, Settings settings, Seed seed) {
-            return Finish.of(recipe, settings, train(), split.train().weights(), task.splits(), seed);
+        Table test() {
+            return task.data().features().select(testRows);
         }
 
         /** Members whose columns are the same share them; each is charged their time, as if it stood alone. */
-        Prepared prepared(Recipe recipe, Settings settings) {
+        BothSides prepared(Recipe recipe, Settings settings) {
             Object key = recipe.columnsKey(settings);
             if (last.isEmpty() || !last.get().key.equals(key)) {
-                last = Optional.of(Prepared.of(key, recipe, settings, this));
+                last = Optional.of(BothSides.of(key, recipe, settings, this));
             }
             return last.get();
         }
     }
 
-    /** Both sides of a split as the steps left them. */
-    private static final class Prepared {
+    /** Both sides of a split as the steps left them, and how long that took. */
+    private static final class BothSides {
         private final Object key;
-        private final Optional<Training> training;
+        private final Prepared prepared;
         private final Table test;
-        private final UnaryOperator<Table> prepare;
-        private final double largest;
         private final Watch trainWatch;
         private final Watch testWatch;
         private Optional<Table> train = Optional.empty();
 
-        /**
-         * @param training absent where the model did not need them
-         * @param prepare what is done to other rows
-         * @param largest size of the largest member, 0 without members
-         */
-        private Prepared(
-                Object key,
-                Optional<Training> training,
-                Table test,
-                UnaryOperator<Table> prepare,
-                double largest,
-                Watch trainWatch,
-                Watch testWatch) {
+        private BothSides(Object key, Prepared prepared, Table test, Watch trainWatch, Watch testWatch) {
             this.key = key;
-            this.training = training;
+            this.prepared = prepared;
             this.test = test;
-            this.prepare = prepare;
-            this.largest = largest;
             this.trainWatch = trainWatch;
             this.testWatch = testWatch;
         }
 
-        static Prepared of(Object key, Recipe recipe, Settings settings, Sides sides) {
+        static BothSides of(Object key, Recipe recipe, Settings settings, Sides sides) {
             Watch trainWatch = new Watch();
             Watch testWatch = new Watch();
             trainWatch.start();
-            Columns columns = Columns.of(
-                    recipe, settings, sides.train(), sides.split.train().weights(), sides.task.splits(), sides.all);
-            Preparation preparation = Preparation.fit(recipe.steps(settings), columns.training());
+            Prepared prepared = Prepared.of(recipe, settings, sides.train(), sides.scope);
             trainWatch.stop();
             testWatch.start();
-            UnaryOperator<Table> prepare = rows -> preparation.apply(columns.apply(rows));
-            Table test = prepare.apply(sides.task.data().features().select(sides.testRows));
+            Table test = prepared.apply(sides.test());
             testWatch.stop();
-            return new Prepared(
-                    key, Optional.of(preparation.training()), test, prepare, columns.largest(), trainWatch, testWatch);
+            return new BothSides(key, prepared, test, trainWatch, testWatch);
         }
 
         /** Test rows that no step changes, for a model that is there already. */
-        static Prepared asTheyAre(Sides sides) {
+        static BothSides asTheyAre(Sides sides) {
             Watch testWatch = new Watch();
             testWatch.start();
-            Table test = sides.task.data().features().select(sides.testRows);
+            Table test = sides.test();
             testWatch.stop();
-            return new Prepared("", Optional.empty(), test, rows -> rows, 0, new Watch(), testWatch);
-        }
-
-        Training training() {
-            return training.orElseThrow();
+            return new BothSides("", Prepared.asTheyAre(), test, new Watch(), testWatch);
         }
 
         /** The training rows, seen as test rows are. */
         Table train(Sides sides) {
             if (train.isEmpty()) {
-                train = Optional.of(prepare.apply(sides.task.data().features().select(sides.trainRows())));
+                train = Optional.of(prepared.apply(sides.task.data().features().select(sides.trainRows())));
             }
             return train.get();
         }

@@ -73,10 +73,11 @@ public final class Importance {
             }
         }
         int count = splits.size();
+        Fitter fitter = new Fitter(comparison);
         List<List<One>> all = parallel.map(candidates.size() * count, i -> {
             Candidate candidate = comparison.candidates().get(candidates.get(i / count));
             try {
-                return List.of(one(comparison.seed(), task, candidate, splits.get(i % count), metric));
+                return List.of(one(fitter, comparison.seed(), taskIndex, candidate, splits.get(i % count), metric));
             } catch (FitFailure e) {
                 return List.of();
             }
@@ -109,18 +110,14 @@ public final class Importance {
         return mean;
     }
 
-    private static One one(long seed, Task task, Candidate candidate, Split split, Metric metric) {
+    private static One one(Fitter fitter, long seed, int taskIndex, Candidate candidate, Split split, Metric metric) {
+        Task task = fitter.task(taskIndex);
         DataSet data = task.data();
         Seed all = new Seed(seed).with("fit").with(split.repeat()).with(split.fold());
-        Trained trained = Trained.of(
-                candidate,
-                data.select(split.train().toArray()),
-                split.train().weights(),
-                task.splits(),
-                all.with(candidate.family()));
+        Pipeline fitted = fitter.again(taskIndex, candidate, split);
         int[] rows = split.test().toArray();
         Table test = data.features().select(rows);
-        double base = metric.turned(score(trained, task, split.fold(), rows, test, metric));
+        double base = metric.turned(score(fitted, task, split.fold(), rows, test, metric));
         List<Double> drops = new ArrayList<>();
         for (int j = 0; j < test.columns().size(); j++) {
             double sum = 0;
@@ -129,23 +126,16 @@ public final class Importance {
                         .with(test.columns().get(j).name())
                         .with(s)
                         .chance();
-                sum += metric.turned(score(trained, task, split.fold(), rows, shuffled(test, j, chance), metric));
+                sum += metric.turned(score(fitted, task, split.fold(), rows, shuffled(test, j, chance), metric));
             }
             drops.add(base - sum / SHUFFLES);
         }
         return new One(
-                metric.turned(base), drops, trained.ownWeights(data.features().names()));
+                metric.turned(base), drops, fitted.ownWeights(data.features()));
     }
 
-    private static double score(Trained trained, Task task, int fold, int[] rows, Table test, Metric metric) {
-        int classes = task.data().classes().count();
-        return metric.score(trained.outcomes(
-                fold,
-                rows,
-                task.data().targets(rows),
-                test,
-                classes,
-                task.data().classes().positive()));
+    private static double score(Pipeline fitted, Task task, int fold, int[] rows, Table test, Metric metric) {
+        return metric.score(fitted.outcomes(fold, rows, task.data().targets(rows), fitted.probabilities(test)));
     }
 
     private static Table shuffled(Table test, int column, Chance chance) {

@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.OptionalDouble;
-import keenfold.core.data.DataSet;
 import keenfold.core.data.Seed;
 import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Settings;
@@ -24,12 +23,13 @@ final class Inner {
      * @param what for, in words
      * @throws FitFailure if they cannot be divided so
      */
-    static Splits divide(DataSet rows, Splits outer, int folds, int repeats, Seed seed, String what) {
-        Scheme scheme = outer.form() == Splits.Form.IN_ORDER && rows.order().isPresent()
+    static Splits divide(TrainingRows rows, int folds, int repeats, Seed seed, String what) {
+        Splits outer = rows.outer();
+        Scheme scheme = outer.form() == Splits.Form.IN_ORDER && rows.rows().order().isPresent()
                 ? new RollingOrigin(0.5, 0.5 / folds, 0, OptionalDouble.empty())
                 : new KFold(folds, repeats, true);
         try {
-            return scheme.divide(rows, outer.bound(), seed.value());
+            return scheme.divide(rows.rows(), outer.bound(), seed.value());
         } catch (IllegalArgumentException e) {
             throw new FitFailure(what + " cannot divide the training rows: " + e.getMessage());
         }
@@ -57,19 +57,17 @@ final class Inner {
     }
 
     /** Predicts each training row by a recipe fitted to the other inner folds, from its columns to its balance. */
-    static Predictions predict(
-            Recipe recipe, Settings settings, DataSet rows, double[] weights, Splits outer, Splits splits, Seed seed) {
-        int classes = rows.classes().count();
+    static Predictions predict(Recipe recipe, Settings settings, TrainingRows rows, Splits splits, Seed seed) {
+        int classes = rows.classes();
         List<int[]> tested = new ArrayList<>();
         List<double[]> parts = new ArrayList<>();
         for (int f = 0; f < splits.folds(0); f++) {
             FitFailure.ifInterrupted();
             Split split = splits.at(0, f);
-            int[] train = split.train().toArray();
             int[] test = split.test().toArray();
-            double[] own = Arrays.stream(train).mapToDouble(i -> weights[i]).toArray();
-            Trained trained = Trained.plain(recipe, settings, rows.select(train), own, outer, seed.with(f));
-            parts.add(trained.probabilities(rows.features().select(test), classes));
+            Pipeline fitted = Pipeline.plain(
+                    recipe, settings, rows.some(split.train().toArray()), seed.with(f));
+            parts.add(fitted.probabilities(rows.rows().features().select(test)));
             tested.add(test);
         }
         int[] all = tested.stream().flatMapToInt(Arrays::stream).toArray();

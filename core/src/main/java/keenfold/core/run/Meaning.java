@@ -10,6 +10,7 @@ import keenfold.core.data.CodePoints;
 import keenfold.core.data.Column;
 import keenfold.core.data.State;
 import keenfold.core.data.Table;
+import keenfold.core.prepare.Step;
 
 /**
  * What a prepared column says in terms of the columns of the data: {@code slope·head + offset}, where the head is a column of
@@ -30,7 +31,7 @@ public final class Meaning {
         PLACE,
         /** A category itself. */
         CATEGORY,
-        /** Made of several columns. */
+        /** Made of several columns, or of one in a way that the others do not name. */
         OTHER
     }
 
@@ -72,24 +73,30 @@ public final class Meaning {
 
     /** Returns what the columns that a predictor's classifier is handed mean, in their order. */
     public static List<Meaning> of(Predictor predictor, Table columns) {
+        List<Meaning> all = of(predictor.steps(), predictor.memberNames(), predictor.classes(), columns);
+        Checks.that(all.size() == predictor.prepared().size(), "%d columns of %s", all.size(), predictor.prepared());
+        return all;
+    }
+
+    /** Returns what the columns mean that steps make of those of the data, or of what members predict. */
+    static List<Meaning> of(List<Step.Fitted> steps, List<String> members, int classes, Table columns) {
         List<Meaning> all = new ArrayList<>();
-        if (predictor.members().isEmpty()) {
+        if (members.isEmpty()) {
             for (Column c : columns.columns()) {
                 all.add(c.match(
                         n -> plain(n.name(), n.name(), Kind.NUMBER, List.of()),
                         k -> plain(k.name(), k.name(), Kind.CATEGORY, k.levels())));
             }
         } else {
-            for (String member : predictor.memberNames()) {
-                for (int c = 1; c < predictor.classes(); c++) {
+            for (String member : members) {
+                for (int c = 1; c < classes; c++) {
                     all.add(other(member + " " + (c + 1)));
                 }
             }
         }
-        for (var step : predictor.steps()) {
+        for (Step.Fitted step : steps) {
             all = after(step.state(), all);
         }
-        Checks.that(all.size() == predictor.prepared().size(), "%d columns of %s", all.size(), predictor.prepared());
         return all;
     }
 
@@ -172,7 +179,7 @@ public final class Meaning {
     /** A rising function of this, which begins a new head. */
     private Meaning bent(String name, DoubleUnaryOperator inverse) {
         if (kind != Kind.NUMBER) {
-            return other(name + "(" + prepared() + ")");
+            return plain(name + "(" + prepared() + ")", raw, Kind.OTHER, List.of());
         }
         Meaning before = this;
         return new Meaning(
@@ -198,7 +205,7 @@ public final class Meaning {
 
     private Meaning binned(double[] edges, boolean numbers) {
         if (kind != Kind.NUMBER) {
-            return other("bin of " + prepared());
+            return plain("bin of " + prepared(), raw, Kind.OTHER, List.of());
         }
         double[] own = Arrays.stream(edges).map(this::raw).toArray();
         if (numbers) {

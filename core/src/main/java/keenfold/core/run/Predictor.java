@@ -83,8 +83,9 @@ public final class Predictor {
     public static Predictor train(Candidate candidate, DataSet rows, Splits like, long seed) {
         double[] ones = new double[rows.rows()];
         Arrays.fill(ones, 1);
-        Seed own = new Seed(seed).with("fit").with("all").with(candidate.family());
-        Predictor made = Trained.of(candidate, rows, ones, like, own).predictor(rows);
+        Seed scope = new Seed(seed).with("fit").with("all");
+        Predictor made =
+                Pipeline.of(candidate, new TrainingRows(rows, ones, like), scope).predictor(rows);
         made.state();
         return made;
     }

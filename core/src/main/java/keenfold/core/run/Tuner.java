@@ -6,6 +6,7 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import keenfold.core.classify.Model;
@@ -36,31 +37,22 @@ final class Tuner {
 
     private final Candidate candidate;
     private final Tuning tuning;
-    private final DataSet rows;
-    private final double[] weights;
-    private final Splits outer;
+    private final TrainingRows rows;
     private final Splits splits;
     private final Metric metric;
     private final Seed seed;
 
-    /**
-     * @param rows the training rows
-     * @param weights case weight per row
-     * @param outer how the comparison divides rows
-     */
-    Tuner(Candidate candidate, DataSet rows, double[] weights, Splits outer, Metric metric, Seed seed) {
+    Tuner(Candidate candidate, TrainingRows rows, Metric metric, Seed seed) {
         this.candidate = candidate;
         this.tuning = candidate.tuning().orElseThrow();
         this.rows = rows;
-        this.weights = weights;
         this.metric = metric;
         this.seed = seed.with("inner");
-        this.outer = outer;
         this.splits = divide();
     }
 
     private Splits divide() {
-        return Inner.divide(rows, outer, tuning.folds(), tuning.repeats(), seed, "tuning");
+        return Inner.divide(rows, tuning.folds(), tuning.repeats(), seed, "tuning");
     }
 
     /** Inner scores of one point of the grid. */
@@ -131,55 +123,39 @@ final class Tuner {
 
     private void score(Split split, List<Point> points) {
         FitFailure.ifInterrupted();
-        int[] train = split.train().toArray();
-        double[] own = Arrays.stream(train).mapToDouble(i -> weights[i]).toArray();
+        TrainingRows train = rows.some(split.train().toArray());
         Seed inner = seed.with(split.repeat()).with(split.fold());
+        Recipe recipe = candidate.recipe();
         // Points whose steps do the same are prepared once, and trained together where that shares work.
         Map<Object, List<Point>> alike = points.stream()
                 .collect(Collectors.groupingBy(
-                        p -> candidate.recipe().columnsKey(p.settings), LinkedHashMap::new, Collectors.toList()));
+                        p -> recipe.columnsKey(p.settings), LinkedHashMap::new, Collectors.toList()));
         alike.values().forEach(some -> {
             try {
-                Settings first = some.get(0).settings;
-                Columns columns = Columns.of(candidate.recipe(), first, rows.select(train), own, outer, inner);
-                score(split, some, columns, Preparation.fit(candidate.recipe().steps(first), columns.training()));
+                score(split, some, train, Prepared.of(recipe, some.get(0).settings, train, inner), inner);
             } catch (FitFailure e) {
                 some.forEach(p -> p.failure = String.valueOf(e.getMessage()));
             }
         });
     }
 
-    private void score(Split split, List<Point> points, Columns columns, Preparation preparation) {
+    private void score(Split split, List<Point> points, TrainingRows train, Prepared prepared, Seed inner) {
         int[] test = split.test().toArray();
-        int classes = rows.classes().count();
-        Table tested = preparation.apply(columns.apply(rows.features().select(test)));
+        Table tested = prepared.apply(rows.rows().features().select(test));
         Recipe recipe = candidate.recipe();
-        Seed own = seed.with(split.repeat()).with(split.fold());
         List<Model> together =
-                recipe.together(points.stream().map(p -> p.settings).toList(), preparation.training(), tested, own);
+                recipe.together(points.stream().map(p -> p.settings).toList(), prepared.training(), tested, inner);
         for (int i = 0; i < points.size(); i++) {
             Point p = points.get(i);
             if (p.failure.isEmpty()) {
                 try {
-                    Training training = recipe.balanced(p.settings, preparation.training(), own);
-                    Model model = together.isEmpty()
-                            ? recipe.fit(p.settings, training, tested, own.chance())
-                            : together.get(i);
-                    int[] train = split.train().toArray();
-                    double[] trainWeights =
-                            Arrays.stream(train).mapToDouble(k -> weights[k]).toArray();
-                    Finish finish = Finish.of(recipe, p.settings, rows.select(train), trainWeights, outer, own);
-                    Outcomes plain = outcomes(split, test, finish.apply(model.probabilities(tested), classes), classes);
-                    Outcomes outcomes = finish.threshold().isPresent()
-                            ? plain.withThreshold(
-                                    rows.classes().positive(),
-                                    finish.threshold().getAsDouble())
-                            : plain;
+                    Pipeline.Known known = new Pipeline.Known(
+                            together.isEmpty() ? Optional.empty() : Optional.of(together.get(i)), Optional.empty());
+                    Pipeline fitted = Pipeline.fit(recipe, p.settings, prepared, tested, train, inner, known);
+                    Outcomes outcomes = outcomes(split, test, fitted, tested);
                     p.byRepeat.get(split.repeat()).add(outcomes);
                     p.foldScores.add(metric.score(outcomes));
-                    p.sizes.add(Math.min(
-                            model.size() + columns.largest() + finish.parameters(classes),
-                            (classes - 1) * training.totalWeight()));
+                    p.sizes.add(fitted.sizeUpTo(train.totalWeight()));
                 } catch (FitFailure e) {
                     p.failure = String.valueOf(e.getMessage());
                 }
@@ -188,18 +164,20 @@ final class Tuner {
     }
 
     /** A row that counts twice is tested twice. */
-    private Outcomes outcomes(Split split, int[] test, double[] probabilities, int classes) {
+    private Outcomes outcomes(Split split, int[] test, Pipeline fitted, Table tested) {
+        int classes = rows.classes();
+        double[] probabilities = fitted.ofPrepared(tested);
         int[] times = Arrays.stream(test)
-                .flatMap(i -> IntStream.range(0, (int) weights[i]).map(t -> i))
+                .flatMap(i -> IntStream.range(0, (int) rows.weight(i)).map(t -> i))
                 .toArray();
         double[] all = new double[times.length * classes];
         int at = 0;
         for (int i = 0; i < test.length; i++) {
-            for (int t = 0; t < (int) weights[test[i]]; t++) {
+            for (int t = 0; t < (int) rows.weight(test[i]); t++) {
                 System.arraycopy(probabilities, i * classes, all, classes * at++, classes);
             }
         }
-        return Outcomes.of(classes, split.fold(), times, rows.targets(times), all);
+        return fitted.outcomes(split.fold(), times, rows.rows().targets(times), all);
     }
 
     /** NaN where the point failed or is undefined anywhere. */

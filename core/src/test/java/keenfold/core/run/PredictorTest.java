@@ -24,9 +24,8 @@ class PredictorTest {
         return ROWS.features().select(new int[0]);
     }
 
-    /** Trained on all rows, it is what a fold trains when its training side is all rows. */
     @Test
-    void itIsTrainedAsInAFold() {
+    void outcomesAndLabelsFollowFromProbabilities() {
         int[] all = IntStream.range(0, 90).toArray();
         double[] p = LOGIT.probabilities(ROWS.features());
         Outcomes outcomes = LOGIT.outcomes(ROWS.features(), ROWS.targets());

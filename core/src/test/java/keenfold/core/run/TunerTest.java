@@ -60,7 +60,7 @@ class TunerTest {
     private static Settings choose(Candidate candidate, DataSet data, Splits outer) {
         Tuning tuning = candidate.tuning().orElseThrow();
         Metric metric = tuning.metric().bind(data.classes(), data.classCounts());
-        return new Tuner(candidate, data, ones(data.rows()), outer, metric, SEED).choose();
+        return new Tuner(candidate, new TrainingRows(data, ones(data.rows()), outer), metric, SEED).choose();
     }
 
     /** The definition once more, with plain loops and each point fitted alone. */

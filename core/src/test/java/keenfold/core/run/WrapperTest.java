@@ -275,8 +275,9 @@ class WrapperTest {
         double[] ones = new double[120];
         Arrays.fill(ones, 1);
         Splits outer = new KFold(3, 1, true).divide(data, 1);
+        TrainingRows rows = new TrainingRows(data, ones, outer);
         Seed seed = new Seed(9);
-        Splits inner = Inner.divide(data, outer, 4, 1, seed.with("stack"), "stack");
+        Splits inner = Inner.divide(rows, 4, 1, seed.with("stack"), "stack");
         double[][] columns = new double[2][120];
         double[][] whole = new double[2][];
         for (int m = 0; m < 2; m++) {
@@ -284,13 +285,13 @@ class WrapperTest {
             for (int f = 0; f < 4; f++) {
                 int[] train = inner.at(0, f).train().toArray();
                 int[] test = inner.at(0, f).test().toArray();
-                double[] p = Trained.of(member, data.select(train), Arrays.copyOf(ones, train.length), outer, seed)
-                        .probabilities(data.features().select(test), 2);
+                double[] p = Pipeline.of(member, rows.some(train), seed)
+                        .probabilities(data.features().select(test));
                 for (int i = 0; i < test.length; i++) {
                     columns[m][test[i]] = p[2 * i + 1];
                 }
             }
-            double[] p = Trained.of(member, data, ones, outer, seed).probabilities(data.features(), 2);
+            double[] p = Pipeline.of(member, rows, seed).probabilities(data.features());
             whole[m] = IntStream.range(0, 120).mapToDouble(i -> p[2 * i + 1]).toArray();
         }
         Training second = Training.of(table(columns), data.targets(), ones, 2);
@@ -299,7 +300,7 @@ class WrapperTest {
         double[] expected = logistic.classifier(Settings.none())
                 .fit(steps.training(), seed.chance())
                 .probabilities(steps.apply(table(whole)));
-        assertThat(Trained.of(stack, data, ones, outer, seed).probabilities(data.features(), 2))
+        assertThat(Pipeline.of(stack, rows, seed).probabilities(data.features()))
                 .containsExactly(expected, within(1e-9));
     }
 
