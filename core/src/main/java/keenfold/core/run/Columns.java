@@ -115,10 +115,7 @@ final class Columns {
             return raw;
         }
         return ofMembers(
-                memberNames(),
-                trained.stream().map(t -> t.probabilities(raw)).toList(),
-                raw.rows(),
-                classes);
+                memberNames(), trained.stream().map(t -> t.probabilities(raw)).toList(), raw.rows(), classes);
     }
 
     /** The members, each ready to predict. */

@@ -9,7 +9,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import keenfold.core.classify.Model;
@@ -21,9 +20,7 @@ import keenfold.core.data.Table;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.prepare.FitFailure;
-import keenfold.core.prepare.Preparation;
 import keenfold.core.prepare.Settings;
-import keenfold.core.prepare.Training;
 import keenfold.core.split.Split;
 
 /** Does one unit: prepares, trains and tests each member of a family on one split. */
@@ -93,14 +90,19 @@ final class Fitter {
         Settings settings =
                 member.tuning().isPresent() ? Pipeline.settings(member, sides.train(), seed) : member.settings();
         training.stop();
-        BothSides prepared =
-                less.isPresent() ? BothSides.asTheyAre(sides) : sides.prepared(member.recipe(), settings);
+        BothSides prepared = less.isPresent() ? BothSides.asTheyAre(sides) : sides.prepared(member.recipe(), settings);
         return new Start(settings, prepared, less);
     }
 
     private static Pipeline fitted(Candidate member, Sides sides, Start start, Seed seed, Pipeline.Known known) {
         return Pipeline.fit(
-                member.recipe(), start.settings, start.prepared.prepared, start.prepared.test, sides.train(), seed, known);
+                member.recipe(),
+                start.settings,
+                start.prepared.prepared,
+                start.prepared.test,
+                sides.train(),
+                seed,
+                known);
     }
 
     /** Members whose steps do the same, which are prepared once; a tuned one stands alone. */
@@ -166,8 +168,7 @@ final class Fitter {
         BothSides prepared = start.prepared;
         Optional<Model> together = Optional.ofNullable(shared.models.get(member));
         training.resume();
-        Pipeline fitted =
-                fitted(member, sides, start, seed, new Pipeline.Known(start.less.or(() -> together), whole));
+        Pipeline fitted = fitted(member, sides, start, seed, new Pipeline.Known(start.less.or(() -> together), whole));
         training.stop();
         prediction.start();
         double[] probabilities = fitted.ofPrepared(prepared.test);

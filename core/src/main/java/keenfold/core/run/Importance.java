@@ -130,8 +130,7 @@ public final class Importance {
             }
             drops.add(base - sum / SHUFFLES);
         }
-        return new One(
-                metric.turned(base), drops, fitted.ownWeights(data.features()));
+        return new One(metric.turned(base), drops, fitted.ownWeights(data.features()));
     }
 
     private static double score(Pipeline fitted, Task task, int fold, int[] rows, Table test, Metric metric) {

@@ -25,9 +25,10 @@ final class Inner {
      */
     static Splits divide(TrainingRows rows, int folds, int repeats, Seed seed, String what) {
         Splits outer = rows.outer();
-        Scheme scheme = outer.form() == Splits.Form.IN_ORDER && rows.rows().order().isPresent()
-                ? new RollingOrigin(0.5, 0.5 / folds, 0, OptionalDouble.empty())
-                : new KFold(folds, repeats, true);
+        Scheme scheme =
+                outer.form() == Splits.Form.IN_ORDER && rows.rows().order().isPresent()
+                        ? new RollingOrigin(0.5, 0.5 / folds, 0, OptionalDouble.empty())
+                        : new KFold(folds, repeats, true);
         try {
             return scheme.divide(rows.rows(), outer.bound(), seed.value());
         } catch (IllegalArgumentException e) {
@@ -65,8 +66,8 @@ final class Inner {
             FitFailure.ifInterrupted();
             Split split = splits.at(0, f);
             int[] test = split.test().toArray();
-            Pipeline fitted = Pipeline.plain(
-                    recipe, settings, rows.some(split.train().toArray()), seed.with(f));
+            Pipeline fitted =
+                    Pipeline.plain(recipe, settings, rows.some(split.train().toArray()), seed.with(f));
             parts.add(fitted.probabilities(rows.rows().features().select(test)));
             tested.add(test);
         }

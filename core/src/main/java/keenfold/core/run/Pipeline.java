@@ -62,7 +62,8 @@ final class Pipeline {
             Seed own = own(candidate, scope);
             Settings settings = settings(candidate, rows, own);
             Prepared prepared = Prepared.of(candidate.recipe(), settings, rows, scope);
-            return fit(candidate.recipe(), settings, prepared, prepared.training().table(), rows, own, Known.NOTHING);
+            return fit(
+                    candidate.recipe(), settings, prepared, prepared.training().table(), rows, own, Known.NOTHING);
         });
     }
 

@@ -84,8 +84,8 @@ public final class Predictor {
         double[] ones = new double[rows.rows()];
         Arrays.fill(ones, 1);
         Seed scope = new Seed(seed).with("fit").with("all");
-        Predictor made =
-                Pipeline.of(candidate, new TrainingRows(rows, ones, like), scope).predictor(rows);
+        Predictor made = Pipeline.of(candidate, new TrainingRows(rows, ones, like), scope)
+                .predictor(rows);
         made.state();
         return made;
     }

@@ -48,6 +48,8 @@ final class TrainingRows {
     /** Some of the rows, by their indexes. */
     TrainingRows some(int[] indexes) {
         return new TrainingRows(
-                rows.select(indexes), Arrays.stream(indexes).mapToDouble(i -> weights[i]).toArray(), outer);
+                rows.select(indexes),
+                Arrays.stream(indexes).mapToDouble(i -> weights[i]).toArray(),
+                outer);
     }
 }

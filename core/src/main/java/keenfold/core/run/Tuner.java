@@ -10,15 +10,12 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import keenfold.core.classify.Model;
-import keenfold.core.data.DataSet;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.prepare.FitFailure;
-import keenfold.core.prepare.Preparation;
 import keenfold.core.prepare.Settings;
-import keenfold.core.prepare.Training;
 import keenfold.core.split.Split;
 import keenfold.core.split.Splits;
 

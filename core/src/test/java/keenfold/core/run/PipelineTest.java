@@ -37,7 +37,8 @@ import org.junit.jupiter.api.TestFactory;
 
 class PipelineTest {
     private static final long SEED = 5;
-    private static final Map<String, String> SMALL = Map.of("forest", "trees=7", "boosting", "rounds=6", "network", "steps=15");
+    private static final Map<String, String> SMALL =
+            Map.of("forest", "trees=7", "boosting", "rounds=6", "network", "steps=15");
 
     /** Steps that work on columns of the data; the others come behind one-hot and standardise. */
     private static final Set<String> EARLY =
@@ -58,16 +59,15 @@ class PipelineTest {
             lost[i] = chance.below(10) < 4 ? 1 : 0;
             weight[i] = chance.below(12) == 0 ? Double.NaN : chance.normal() - lost[i];
             mites[i] = chance.below(30) + 5.0 * lost[i];
-            race[i] = chance.below(15) == 0 ? null : List.of("dark", "grey", "red").get(chance.below(2 + lost[i]));
+            race[i] = chance.below(15) == 0
+                    ? null
+                    : List.of("dark", "grey", "red").get(chance.below(2 + lost[i]));
         }
         return DataSet.of(
                 "bees",
                 new Table(
                         rows,
-                        List.of(
-                                Numbers.of("weight", weight),
-                                Numbers.of("mites", mites),
-                                Categories.of("race", race))),
+                        List.of(Numbers.of("weight", weight), Numbers.of("mites", mites), Categories.of("race", race))),
                 new Classes(List.of("no", "yes"), 1),
                 lost,
                 Optional.empty(),
@@ -105,8 +105,8 @@ class PipelineTest {
     }
 
     private static Candidate council(String kind, String settings, List<Candidate> members) {
-        Recipe recipe = new Recipe(
-                Optional.empty(), ClassifierKinds.of(kind).orElseThrow(), List.of(), members, Costs.NONE);
+        Recipe recipe =
+                new Recipe(Optional.empty(), ClassifierKinds.of(kind).orElseThrow(), List.of(), members, Costs.NONE);
         return new Candidate(kind, kind, recipe, settings(settings), Map.of(), Optional.empty(), Optional.empty());
     }
 
@@ -136,8 +136,8 @@ class PipelineTest {
             all.add(candidate(by, Optional.empty(), "forest", List.of(WrapperKind.CALIBRATE), by + " trees=5"));
         }
         all.add(candidate("cut", Optional.empty(), "naive-bayes", List.of(WrapperKind.THRESHOLD), ""));
-        Tuning tuning = new Tuning(
-                Map.of("depth", List.of("1", "4")), 3, 1, Tuning.By.BEST_MEAN, MetricName.parse("log-loss"));
+        Tuning tuning =
+                new Tuning(Map.of("depth", List.of("1", "4")), 3, 1, Tuning.By.BEST_MEAN, MetricName.parse("log-loss"));
         Candidate tuned = new Candidate(
                 "tuned",
                 "tuned",
@@ -158,7 +158,8 @@ class PipelineTest {
 
     /** Training rows of a split as {@link Predictor#train} would have them. */
     private static TrainingRows trainingRows(Split split) {
-        return new TrainingRows(DATA.select(split.train().toArray()), split.train().weights(), TASK.splits());
+        return new TrainingRows(
+                DATA.select(split.train().toArray()), split.train().weights(), TASK.splits());
     }
 
     private static double[] all(Outcomes outcomes) {
@@ -174,28 +175,33 @@ class PipelineTest {
         Comparison comparison = new Comparison(List.of(TASK), candidates, SEED);
         List<Fit> fits = Trials.fits(comparison, 2);
         Fitter fitter = new Fitter(comparison);
-        return fits.stream().map(fit -> DynamicTest.dynamicTest(
-                candidates.get(fit.candidate()).name() + " " + fit.fold(), () -> {
-                    Candidate candidate = candidates.get(fit.candidate());
-                    assertThat(fit.message()).isEmpty();
-                    Outcomes found = fit.result().orElseThrow().outcomes();
-                    Split split = TASK.splits().at(fit.repeat(), fit.fold());
-                    int[] rows = split.test().toArray();
-                    Table raw = DATA.features().select(rows);
-                    Pipeline again = fitter.again(0, candidate, split);
-                    Outcomes same = again.outcomes(fit.fold(), rows, DATA.targets(rows), again.probabilities(raw));
-                    assertThat(all(same)).containsExactly(all(found));
-                    assertThat(same.labels()).containsExactly(found.labels());
-                    assertThat(again.sizeUpTo(split.train().size())).isEqualTo(fit.size());
-                    Seed scope = new Seed(SEED).with("fit").with(fit.repeat()).with(fit.fold());
-                    double[] trained = Pipeline.of(candidate, trainingRows(split), scope)
-                            .predictor(DATA)
-                            .probabilities(raw);
-                    // What begins near the solution of all rows ends within 1e-7 of its own.
-                    boolean near = candidate.recipe().kind().input() == ClassifierKind.Input.COLUMNS
-                            && candidate.recipe().classifier(candidate.settings()) instanceof AcrossFolds;
-                    assertThat(trained).containsExactly(all(found), within(near ? 1e-6 : 1e-15));
-                }));
+        return fits.stream()
+                .map(fit ->
+                        DynamicTest.dynamicTest(candidates.get(fit.candidate()).name() + " " + fit.fold(), () -> {
+                            Candidate candidate = candidates.get(fit.candidate());
+                            assertThat(fit.message()).isEmpty();
+                            Outcomes found = fit.result().orElseThrow().outcomes();
+                            Split split = TASK.splits().at(fit.repeat(), fit.fold());
+                            int[] rows = split.test().toArray();
+                            Table raw = DATA.features().select(rows);
+                            Pipeline again = fitter.again(0, candidate, split);
+                            Outcomes same =
+                                    again.outcomes(fit.fold(), rows, DATA.targets(rows), again.probabilities(raw));
+                            assertThat(all(same)).containsExactly(all(found));
+                            assertThat(same.labels()).containsExactly(found.labels());
+                            assertThat(again.sizeUpTo(split.train().size())).isEqualTo(fit.size());
+                            Seed scope = new Seed(SEED)
+                                    .with("fit")
+                                    .with(fit.repeat())
+                                    .with(fit.fold());
+                            double[] trained = Pipeline.of(candidate, trainingRows(split), scope)
+                                    .predictor(DATA)
+                                    .probabilities(raw);
+                            // What begins near the solution of all rows ends within 1e-7 of its own.
+                            boolean near = candidate.recipe().kind().input() == ClassifierKind.Input.COLUMNS
+                                    && candidate.recipe().classifier(candidate.settings()) instanceof AcrossFolds;
+                            assertThat(trained).containsExactly(all(found), within(near ? 1e-6 : 1e-15));
+                        }));
     }
 
     /** Weights go to the column that a prepared one was made of; a product was made of two, and then nothing is said. */
@@ -204,13 +210,14 @@ class PipelineTest {
         TrainingRows rows = trainingRows(TASK.splits().at(0, 0));
         Pipeline plain = Pipeline.of(behind(StepKinds.STANDARDISE, "tree"), rows, new Seed(1));
         assertThat(plain.ownWeights(DATA.features()).keySet()).containsExactly("mites", "race", "weight");
-        assertThat(plain.ownWeights(DATA.features()).values().stream().mapToDouble(w -> w).sum())
+        assertThat(plain.ownWeights(DATA.features()).values().stream()
+                        .mapToDouble(w -> w)
+                        .sum())
                 .isEqualTo(1, within(1e-12));
         List<StepUse> products = StepUse.of(Stream.of("fill", "one-hot", "interactions")
                 .map(n -> StepKinds.of(n).orElseThrow())
                 .collect(Collectors.toList()));
-        Pipeline crossed = Pipeline.of(
-                candidate("x", Optional.of(products), "tree", List.of(), ""), rows, new Seed(1));
+        Pipeline crossed = Pipeline.of(candidate("x", Optional.of(products), "tree", List.of(), ""), rows, new Seed(1));
         assertThat(crossed.ownWeights(DATA.features())).isEmpty();
     }
 }
