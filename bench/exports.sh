@@ -21,8 +21,13 @@ mkdir -p "$out"
 
 for section in classifiers wrappers steps splits; do
   while read -r name; do
-    case $name in command | columns | repeats | stratified) continue ;; esac
-    grep -qE "(classifier|scheme): $name\b|[ {\[,]$name[]:,]|\{$name:" "$here"/exports/*.yaml ||
+    case $section in
+      classifiers) used="classifier: $name[,}]" ;;
+      splits) used="scheme: $name[,}]" ;;
+      wrappers) used=", $name: " ;;
+      steps) used="prepare: .*[[{ ]$name[]:,].* classifier:" ;;
+    esac
+    [ "$name" = command ] || grep -qE "$used" "$here"/exports/*.yaml ||
       echo "no plan in bench/exports has $name" >&2
   done < <("$program" catalog "$section" | grep -oE '^[a-z][a-z-]*: ' | tr -d ': ')
 done

@@ -58,7 +58,7 @@ final class DrawCommand implements Callable<Integer> {
             names = "--figure",
             required = true,
             paramLabel = "NAME",
-            description = "the figure, by one of the names that end this help")
+            description = "which figure: a name listed under Figures")
     private String figure = "";
 
     @Option(

@@ -94,7 +94,7 @@ final class Slip {
             List<String> options = new ArrayList<>();
             spec.options().forEach(o -> options.addAll(List.of(o.names())));
             if (OF_PLANS.contains(name) && List.of("run", "scatter").contains(spec.name())) {
-                return "there is no option " + name + ": the plan says it (" + name.substring(2) + ":)";
+                return "there is no option " + name + ": it is set in the plan (" + name.substring(2) + ":)";
             }
             return "there is no option " + name
                     + Optional.of(options)

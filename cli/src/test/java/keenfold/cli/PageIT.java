@@ -275,7 +275,7 @@ class PageIT {
         }
     }
 
-    /** On a telephone the figures by which one decides are whole: no call and no end of an interval is cut off. */
+    /** On a phone the figures by which one decides are whole: no call and no end of an interval is cut off. */
     @Test
     void figuresThatDecideAreWholeOnANarrowScreen() {
         width(400, 900);

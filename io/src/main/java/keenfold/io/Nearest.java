@@ -57,7 +57,7 @@ public final class Nearest {
                 || List.of(lower(known).split("[-_ ]+")).contains(lower(wanted));
     }
 
-    /** Optimal string alignment distance, letters compared without case, and strokes and spaces alike. */
+    /** Optimal string alignment distance, letters compared without case; hyphens, underscores and spaces count as the same. */
     private static int distance(String one, String other) {
         String a = lower(one);
         String b = lower(other);

@@ -5,7 +5,6 @@ import java.util.Arrays;
 import java.util.List;
 import keenfold.core.classify.ClassifierKind.Input;
 import keenfold.core.data.Column;
-import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
@@ -119,8 +118,8 @@ final class Columns {
     }
 
     /** The members, each ready to predict. */
-    List<Predictor> predictors(DataSet rows) {
-        return trained.stream().map(t -> t.predictor(rows)).toList();
+    List<Predictor> predictors() {
+        return trained.stream().map(Pipeline::predictor).toList();
     }
 
     List<String> memberNames() {

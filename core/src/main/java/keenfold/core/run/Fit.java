@@ -60,6 +60,11 @@ public record Fit(
         return new Fit(other, candidate, repeat, fold, times, size, result, message, making);
     }
 
+    /** Returns the same fit with another result. */
+    public Fit withResult(Optional<Result> other) {
+        return new Fit(task, candidate, repeat, fold, times, size, other, message, making);
+    }
+
     /** Returns whether it failed. */
     public boolean failed() {
         return result.isEmpty();

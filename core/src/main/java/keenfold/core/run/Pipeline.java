@@ -6,7 +6,6 @@ import java.util.Optional;
 import java.util.TreeMap;
 import keenfold.core.classify.Model;
 import keenfold.core.classify.Whole;
-import keenfold.core.data.DataSet;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.metric.Metric;
@@ -124,11 +123,11 @@ final class Pipeline {
      *
      * @throws IllegalArgumentException if the classifier cannot be kept
      */
-    Predictor predictor(DataSet rows) {
+    Predictor predictor() {
         return new Predictor(
                 classes,
                 positive,
-                prepared.members(rows),
+                prepared.members(),
                 prepared.memberNames(),
                 prepared.steps(),
                 model,

@@ -85,7 +85,7 @@ public final class Predictor {
         Arrays.fill(ones, 1);
         Seed scope = new Seed(seed).with("fit").with("all");
         Predictor made = Pipeline.of(candidate, new TrainingRows(rows, ones, like), scope)
-                .predictor(rows);
+                .predictor();
         made.state();
         return made;
     }

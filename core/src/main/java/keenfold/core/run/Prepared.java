@@ -2,7 +2,6 @@ package keenfold.core.run;
 
 import java.util.List;
 import java.util.Optional;
-import keenfold.core.data.DataSet;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.Preparation;
@@ -53,8 +52,8 @@ final class Prepared {
         return preparation.map(Preparation::steps).orElse(List.of());
     }
 
-    List<Predictor> members(DataSet rows) {
-        return columns.map(c -> c.predictors(rows)).orElse(List.of());
+    List<Predictor> members() {
+        return columns.map(Columns::predictors).orElse(List.of());
     }
 
     List<String> memberNames() {

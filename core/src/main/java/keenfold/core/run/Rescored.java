@@ -36,16 +36,7 @@ public final class Rescored {
     }
 
     private static Fit again(Fit fit, Task before, Task now) {
-        return new Fit(
-                fit.task(),
-                fit.candidate(),
-                fit.repeat(),
-                fit.fold(),
-                fit.times(),
-                fit.size(),
-                fit.result().map(r -> again(r, before.metrics(), now.metrics())),
-                fit.message(),
-                fit.making());
+        return fit.withResult(fit.result().map(r -> again(r, before.metrics(), now.metrics())));
     }
 
     private static Fit.Result again(Fit.Result result, List<Metric> before, List<Metric> now) {

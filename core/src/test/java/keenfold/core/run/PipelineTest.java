@@ -195,7 +195,7 @@ class PipelineTest {
                                     .with(fit.repeat())
                                     .with(fit.fold());
                             double[] trained = Pipeline.of(candidate, trainingRows(split), scope)
-                                    .predictor(DATA)
+                                    .predictor()
                                     .probabilities(raw);
                             // What begins near the solution of all rows ends within 1e-7 of its own.
                             boolean near = candidate.recipe().kind().input() == ClassifierKind.Input.COLUMNS

@@ -48,7 +48,7 @@ import keenfold.io.table.LoadedData;
 public final class LedgerWriter implements FitSink, AutoCloseable {
     private static final long BATCH_MILLIS = 300;
     private static final int WAITING = 4096;
-    private static final int ATTEMPTS_WITHOUT_MEMORY = 20;
+    private static final int ATTEMPTS_WITHOUT_MEMORY = 100;
     private static final int RUN = -1;
 
     private final Path file;

@@ -88,10 +88,10 @@ public final class TableReader {
         }
         // A separator that was named, and is not the file's.
         return names.get(0).matches(".*[,;|\t].*")
-                ? "; the first line was taken for one name: leave out separator (--separator), or name the one between the"
-                        + " fields"
+                ? "; the first line was taken for one name: leave out separator (--separator), or name the"
+                        + " character between the fields"
                 : names.get(0).matches(".*[\\s:~^#].*")
-                        ? "; the first line was taken for one name: fields are parted by , ; | or tab, so write it with one"
+                        ? "; the first line was taken for one name: fields are separated by , ; | or tab, so write it with one"
                                 + " of these"
                         : "";
     }

@@ -178,16 +178,7 @@ class LedgerTest {
                 })
                 .when(scarce)
                 .probability(anyInt(), anyInt());
-        return new Fit(
-                fit.task(),
-                fit.candidate(),
-                fit.repeat(),
-                fit.fold(),
-                fit.times(),
-                fit.size(),
-                Optional.of(new Fit.Result(scarce, result.scores(), result.trainScores())),
-                fit.message(),
-                fit.making());
+        return fit.withResult(Optional.of(new Fit.Result(scarce, result.scores(), result.trainScores())));
     }
 
     @Test

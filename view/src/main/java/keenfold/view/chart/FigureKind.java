@@ -67,7 +67,7 @@ public enum FigureKind {
                 || this == COLUMNS;
     }
 
-    /** Returns whether all of it can still be read when it is drawn as wide as a telephone's screen. */
+    /** Returns whether all of it can still be read when it is drawn as wide as a phone's screen. */
     public boolean fitsNarrow() {
         return this == MEANS || this == DIFFERENCES || this == PICK || this == FREQUENCY || this == SETTLING;
     }

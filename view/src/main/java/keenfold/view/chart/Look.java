@@ -16,7 +16,7 @@ public record Look(double width, Optional<Double> height, double fontSize, Optio
     /** As wide as a page's text, with title and caption. */
     public static final Look DEFAULT = new Look(720, Optional.empty(), 11, Optional.empty(), true);
 
-    /** As wide as a telephone's screen, without title and caption. */
+    /** As wide as a phone's screen, without title and caption. */
     public static final Look NARROW = new Look(360, Optional.empty(), 11, Optional.empty(), false);
 
     /** Checks the ranges. */
