@@ -55,8 +55,8 @@ for plan in "$here"/exports/*.yaml; do
         "$program" train "$ledger" --data "$here/exports" --candidate "$candidate" -o "$to/$file.kfm" --force --quiet \
           >"$to/$file.refused" 2>&1 || continue
         rm "$to/$file.refused"
-        "$program" show "$to/$file.kfm" >"$to/$file.show" 2>&1 || :
-        "$program" export "$to/$file.kfm" --what pmml >"$to/$file.pmml" 2>&1 || :
+        "$program" show "$to/$file.kfm" --quiet 2>&1 >"$to/$file.show" | sed "s#$to/##" >>"$to/$file.show"
+        "$program" export "$to/$file.kfm" --what pmml --quiet 2>&1 >"$to/$file.pmml" | sed "s#$to/##" >>"$to/$file.pmml"
         gzip -dc "$to/$file.kfm" >"$to/$file.json"
         rm "$to/$file.kfm"
       done

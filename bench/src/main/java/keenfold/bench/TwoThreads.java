@@ -4,7 +4,7 @@ import java.lang.management.ManagementFactory;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import keenfold.core.classify.ClassifierKinds;
+import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
 import keenfold.core.data.Column;

@@ -12,7 +12,7 @@ import java.util.stream.IntStream;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.metric.Costs;
-import keenfold.core.prepare.OneHotWidth;
+import keenfold.core.prepare.step.OneHotWidth;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Resamples;

@@ -21,10 +21,10 @@ import keenfold.view.chart.Drawing;
 import keenfold.view.chart.Figure;
 import keenfold.view.chart.Look;
 import keenfold.view.chart.TreeFigure;
+import keenfold.view.model.ModelPart;
+import keenfold.view.model.ModelView;
+import keenfold.view.model.TreeRule;
 import keenfold.view.text.Figures;
-import keenfold.view.text.ModelView;
-import keenfold.view.text.ModelView.Part;
-import keenfold.view.text.ModelView.Rule;
 import keenfold.view.text.TextTable;
 import keenfold.view.text.Wrap;
 import picocli.CommandLine.Command;
@@ -84,7 +84,7 @@ final class ShowCommand implements Callable<Integer> {
             draw(file, dates, figure.get());
             return Exit.DONE;
         }
-        List<Part> parts = ModelView.parts(file.predictor(), file.columns().empty(), file.classes(), dates);
+        List<ModelPart> parts = ModelView.parts(file.predictor(), file.columns().empty(), file.classes(), dates);
         if (json) {
             json(file, parts);
         } else {
@@ -94,7 +94,7 @@ final class ShowCommand implements Callable<Integer> {
     }
 
     private void draw(ModelFile file, Set<String> dates, Path to) {
-        List<Rule> rules = ModelView.rules(file.predictor(), file.columns().empty(), dates);
+        List<TreeRule> rules = TreeRule.of(file.predictor(), file.columns().empty(), dates);
         if (rules.isEmpty()) {
             throw new InputException(
                     model.toString(),
@@ -154,7 +154,7 @@ final class ShowCommand implements Callable<Integer> {
         return file.predictor().classifier() + (settings.isEmpty() ? "" : " (" + settings + ")");
     }
 
-    private void text(ModelFile file, List<Part> parts) {
+    private void text(ModelFile file, List<ModelPart> parts) {
         Origin origin = file.origin();
         Predictor predictor = file.predictor();
         console.out().println(console.ink(common).strong(Wrap.visible(origin.data() + ": " + origin.candidate())));
@@ -185,13 +185,13 @@ final class ShowCommand implements Callable<Integer> {
             console.out().println();
             console.out().print(table.render(console.ink(common)));
         }
-        for (Part part : parts) {
+        for (ModelPart part : parts) {
             console.out().println();
             console.out().print(part.render(console.ink(common)));
         }
     }
 
-    private void json(ModelFile file, List<Part> parts) {
+    private void json(ModelFile file, List<ModelPart> parts) {
         List<Flat.Titled> all = new ArrayList<>();
         Flat.Table columns = Flat.of("column", "kind", "levels");
         file.columns()
@@ -227,7 +227,7 @@ final class ShowCommand implements Callable<Integer> {
     }
 
     /** What text says by indenting is a number here. */
-    private static Flat.Table table(Part part) {
+    private static Flat.Table table(ModelPart part) {
         boolean rules = !part.columns().isEmpty() && part.columns().get(0).equals("rule");
         List<String> columns = new ArrayList<>(part.columns());
         if (rules) {
@@ -236,7 +236,7 @@ final class ShowCommand implements Callable<Integer> {
         Flat.Table table = Flat.of(columns.toArray(new String[0]));
         for (List<Object> row : part.rows()) {
             List<Object> cells = new ArrayList<>();
-            row.forEach(c -> cells.add(c instanceof ModelView.Share share ? (Object) share.value() : c));
+            row.forEach(c -> cells.add(c instanceof ModelPart.Share share ? (Object) share.value() : c));
             if (rules) {
                 String rule = row.get(0).toString();
                 cells.set(0, rule.strip());

@@ -16,15 +16,15 @@ import java.util.Set;
 import keenfold.core.data.Categories;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
-import keenfold.core.run.Meaning;
+import keenfold.core.run.ColumnOrigin;
 import keenfold.core.run.Predictor;
 import keenfold.core.split.KFold;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.table.DataReader;
+import keenfold.view.model.ModelPart;
+import keenfold.view.model.ModelView;
+import keenfold.view.model.TreeRule;
 import keenfold.view.text.Ink;
-import keenfold.view.text.ModelView;
-import keenfold.view.text.ModelView.Part;
-import keenfold.view.text.ModelView.Rule;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -74,11 +74,11 @@ class ModelViewTest {
             predictor = Predictor.train(plan.candidates().get(0), data, new KFold(3, 1, true).divide(data, 1), 4);
         }
 
-        List<Part> parts() {
+        List<ModelPart> parts() {
             return ModelView.parts(predictor, data.features(), data.classes().labels(), dates);
         }
 
-        Part part(String title) {
+        ModelPart part(String title) {
             return parts().stream()
                     .filter(p -> p.title().contains(title))
                     .findFirst()
@@ -115,12 +115,12 @@ class ModelViewTest {
     }
 
     private static double number(Object cell) {
-        return cell instanceof ModelView.Share share ? share.value() : ((Number) cell).doubleValue();
+        return cell instanceof ModelPart.Share share ? share.value() : ((Number) cell).doubleValue();
     }
 
     /** The intercept and the columns times their coefficients are the log-odds, whatever was scaled and encoded. */
     private static void sumsToTheLogOdds(Trained trained, String title) {
-        Part part = trained.part(title);
+        ModelPart part = trained.part(title);
         assertThat(part.title()).endsWith("(log-odds of no)");
         for (int i = 0; i < ROWS; i++) {
             double sum = 0;
@@ -149,7 +149,7 @@ class ModelViewTest {
 
     @Test
     void coefficientsOfZeroAreCountedAndNotListed() {
-        Part part = new Trained("{classifier: logistic, penalty: lasso, strength: 20}").part("coefficients");
+        ModelPart part = new Trained("{classifier: logistic, penalty: lasso, strength: 20}").part("coefficients");
         int zero = Integer.parseInt(part.lines().get(1).split(" ", -1)[0]);
         // Three numbers and three levels, and the intercept.
         assertThat(part.rows()).hasSize(7 - zero);
@@ -161,15 +161,15 @@ class ModelViewTest {
     void rulesLeadToTheLeavesOfTheModel() {
         for (String prepare : List.of("", ", prepare: [one-hot, standardise]", ", prepare: [{ordinal: count}]")) {
             Trained trained = new Trained("{classifier: tree, depth: 5, leaf-rows: 3" + prepare + "}");
-            List<Rule> rules = ModelView.rules(trained.predictor, trained.data.features(), trained.dates);
+            List<TreeRule> rules = TreeRule.of(trained.predictor, trained.data.features(), trained.dates);
             double[] p = trained.predictor.probabilities(trained.data.features());
             Map<Integer, Integer> arrived = new HashMap<>();
             for (int i = 0; i < ROWS; i++) {
-                Rule leaf = leaf(rules, trained, i);
+                TreeRule leaf = leaf(rules, trained, i);
                 arrived.merge(leaf.leaf(), 1, Integer::sum);
                 assertThat(leaf.shares()).as("row %d", i).containsExactly(p[2 * i], p[2 * i + 1]);
             }
-            for (Rule rule : rules) {
+            for (TreeRule rule : rules) {
                 if (rule.leaf() > 0) {
                     assertThat(rule.weight()).isEqualTo(arrived.get(rule.leaf()).doubleValue());
                 }
@@ -178,7 +178,7 @@ class ModelViewTest {
         }
     }
 
-    private static Rule leaf(List<Rule> rules, Trained trained, int row) {
+    private static TreeRule leaf(List<TreeRule> rules, Trained trained, int row) {
         int at = 0;
         while (rules.get(at).leaf() == 0) {
             int next = at + 1;
@@ -210,7 +210,7 @@ class ModelViewTest {
     void tablesOfNaiveBayesAreMeansAndSharesOfTheRows() {
         Trained trained = new Trained("{classifier: naive-bayes, prepare: [standardise]}");
         int[] target = trained.data.targets();
-        Part numbers = trained.part("normal densities");
+        ModelPart numbers = trained.part("normal densities");
         List<Object> mites = numbers.rows().stream()
                 .filter(r -> r.get(0).equals("mites"))
                 .findFirst()
@@ -230,7 +230,7 @@ class ModelViewTest {
             assertThat(number(mites.get(1 + 2 * c))).isCloseTo(mean, within(1e-9));
             assertThat(number(mites.get(2 + 2 * c))).isCloseTo(Math.sqrt(variance), within(1e-6));
         }
-        Part levels = trained.part("categories");
+        ModelPart levels = trained.part("categories");
         int dark = 0;
         int lost = 0;
         for (int i = 0; i < ROWS; i++) {
@@ -247,7 +247,7 @@ class ModelViewTest {
     @Test
     void importancesAreSharesByColumnOfTheData() {
         for (String c : List.of("{classifier: forest, trees: 9}", "{classifier: boosting, rounds: 9}")) {
-            Part part = new Trained(c).part("columns");
+            ModelPart part = new Trained(c).part("columns");
             assertThat(part.rows())
                     .extracting(r -> r.get(0))
                     .containsExactlyInAnyOrder("mites", "stores", "race", "day");
@@ -263,9 +263,9 @@ class ModelViewTest {
         Trained trained = new Trained(
                 "{classifier: logistic, prepare: [{power: {columns: [mites, stores]}}, {bins: {bins: 4, as: numbers,"
                         + " columns: [day]}}, one-hot, standardise, interactions]}");
-        List<Meaning> all = Meaning.of(trained.predictor, trained.data.features());
-        assertThat(all).extracting(Meaning::head).startsWith("power(mites)", "power(stores)", "race = buckfast");
-        assertThat(all.get(6).kind()).isEqualTo(Meaning.Kind.OTHER);
+        List<ColumnOrigin> all = ColumnOrigin.of(trained.predictor, trained.data.features());
+        assertThat(all).extracting(ColumnOrigin::head).startsWith("power(mites)", "power(stores)", "race = buckfast");
+        assertThat(all.get(6).kind()).isEqualTo(ColumnOrigin.Kind.OTHER);
         assertThat(all.get(6).head()).isEqualTo("scaled(power(mites)) * scaled(power(stores))");
         var prepared = trained.data.features();
         for (var step : trained.predictor.steps()) {
@@ -275,7 +275,7 @@ class ModelViewTest {
         for (int i = 0; i < ROWS; i++) {
             assertThat(all.get(1).raw(stores.get(i))).isCloseTo(trained.number("stores", i), within(1e-9));
         }
-        Meaning day = all.get(5);
+        ColumnOrigin day = all.get(5);
         assertThat(day.head()).isEqualTo("bin of day");
         Numbers bins = (Numbers) prepared.columns().get(5);
         for (int i = 0; i < ROWS; i++) {
@@ -300,7 +300,7 @@ class ModelViewTest {
             {"{classifier: tree, depth: 2, calibrate: isotonic}", "calibration"},
             {"{classifier: logistic, threshold: f1}", "threshold"},
         }) {
-            Part part = new Trained(one[0]).part(one[1]);
+            ModelPart part = new Trained(one[0]).part(one[1]);
             assertThat(part.render(Ink.of(false)).lines())
                     .as(one[0])
                     .hasSizeGreaterThan(1)

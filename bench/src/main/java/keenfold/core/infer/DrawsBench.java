@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.IntStream;
-import keenfold.core.classify.ClassifierKinds;
+import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;

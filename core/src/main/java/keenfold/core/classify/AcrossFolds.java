@@ -1,7 +1,7 @@
 package keenfold.core.classify;
 
 import java.util.Optional;
-import keenfold.core.prepare.FitFailure;
+import keenfold.core.learned.FitFailure;
 import keenfold.core.prepare.Training;
 
 /** A classifier whose fits to the folds of one data set share work. */

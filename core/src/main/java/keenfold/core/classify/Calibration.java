@@ -1,45 +1,31 @@
 package keenfold.core.classify;
 
+import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.LinkedHashMap;
-import java.util.Map;
-import java.util.function.Function;
+import java.util.List;
 import keenfold.core.data.Checks;
 import keenfold.core.data.State;
+import keenfold.core.data.Vector;
 import keenfold.core.data.WeightedSort;
+import keenfold.core.learned.CalibrationCurve;
 
 /** A map from class probabilities to others, learned from predictions of rows that were not trained on. */
 public final class Calibration {
-    private static final double CLIP = 1e-6;
     private static final int MOST_STEPS = 100;
 
-    private final Curve[] curves;
+    private final List<CalibrationCurve> curves;
     private final double parameters;
 
-    /** A rising function from 0 … 1 to 0 … 1. */
-    private interface Curve {
-        double of(double p);
-
-        State state();
+    /** Returns the curves: of two classes one, for the second, of more one a class. */
+    public List<CalibrationCurve> curves() {
+        return curves;
     }
 
-    /** The logistic curve of Platt. */
-    private record Line(double slope, double offset) implements Curve {
-        @Override
-        public double of(double p) {
-            return logistic(slope * logOdds(p) + offset);
-        }
-
-        @Override
-        public State state() {
-            return State.of("platt").with("slope", slope).with("offset", offset);
-        }
-    }
-
-    /** Returns what was learned. */
+    /** Returns what was learned, as a model file keeps it. */
     public State state() {
         return State.of("calibration")
-                .withParts("curves", Arrays.stream(curves).map(Curve::state).toList())
+                .withParts(
+                        "curves", curves.stream().map(CalibrationCurve::state).toList())
                 .with("parameters", parameters);
     }
 
@@ -49,26 +35,18 @@ public final class Calibration {
      * @throws IllegalArgumentException if it is none of one
      */
     public static Calibration restored(State state, int classes) {
-        Map<String, Function<State, Curve>> makers = new LinkedHashMap<>();
-        makers.put("platt", s -> new Line(s.number("slope"), s.number("offset")));
-        makers.put("isotonic", s -> {
-            double[] low = s.numbers("low");
-            Checks.that(low.length > 0, "isotonic: no step");
-            return new Steps(low, s.numbers("high", low.length), s.numbers("values", low.length));
-        });
-        Curve[] curves = state.parts("curves").stream()
-                .map(s -> s.<Curve>made("calibration", makers))
-                .toArray(Curve[]::new);
+        List<CalibrationCurve> curves =
+                state.parts("curves").stream().map(CalibrationCurve::of).toList();
         Checks.that(
-                curves.length == (classes == 2 ? 1 : classes),
+                curves.size() == (classes == 2 ? 1 : classes),
                 "calibration: %d curves for %d classes",
-                curves.length,
+                curves.size(),
                 classes);
         return new Calibration(curves, state.number("parameters"));
     }
 
-    private Calibration(Curve[] curves, double parameters) {
-        this.curves = curves;
+    private Calibration(List<CalibrationCurve> curves, double parameters) {
+        this.curves = List.copyOf(curves);
         this.parameters = parameters;
     }
 
@@ -101,9 +79,10 @@ public final class Calibration {
 
     private static Calibration of(double[] probability, int[] target, double[] weight, int classes, boolean platt) {
         // Of two classes one curve serves both.
-        Curve[] curves = new Curve[classes == 2 ? 1 : classes];
+        int count = classes == 2 ? 1 : classes;
+        List<CalibrationCurve> curves = new ArrayList<>();
         double parameters = 0;
-        for (int k = 0; k < curves.length; k++) {
+        for (int k = 0; k < count; k++) {
             int c = classes == 2 ? 1 : k;
             double[] p = new double[target.length];
             Arrays.setAll(p, i -> probability[i * classes + c]);
@@ -112,12 +91,12 @@ public final class Calibration {
                 is[i] = target[i] == c;
             }
             if (platt) {
-                curves[k] = logistic(p, is, weight);
+                curves.add(platt(p, is, weight));
                 parameters += 2;
             } else {
-                Steps steps = Steps.of(p, is, weight);
-                curves[k] = steps;
-                parameters += steps.value.length;
+                CalibrationCurve.Isotonic steps = isotonic(p, is, weight);
+                curves.add(steps);
+                parameters += steps.values().size();
             }
         }
         return new Calibration(curves, classes > 2 ? parameters * (classes - 1) / classes : parameters);
@@ -133,13 +112,13 @@ public final class Calibration {
         double[] made = probability.clone();
         for (int i = 0; i < made.length; i += classes) {
             if (classes == 2) {
-                made[i + 1] = curves[0].of(probability[i + 1]);
+                made[i + 1] = curves.get(0).of(probability[i + 1]);
                 made[i] = 1 - made[i + 1];
                 continue;
             }
             double sum = 0;
             for (int c = 0; c < classes; c++) {
-                made[i + c] = curves[c].of(probability[i + c]);
+                made[i + c] = curves.get(c).of(probability[i + c]);
                 sum += made[i + c];
             }
             for (int c = 0; c < classes; c++) {
@@ -149,18 +128,9 @@ public final class Calibration {
         return made;
     }
 
-    private static double logOdds(double p) {
-        double clipped = Math.max(CLIP, Math.min(1 - CLIP, p));
-        return StrictMath.log(clipped / (1 - clipped));
-    }
-
-    private static double logistic(double f) {
-        return 1 / (1 + StrictMath.exp(-f));
-    }
-
-    private static Curve logistic(double[] p, boolean[] is, double[] weight) {
-        double[] line = line(Arrays.stream(p).map(Calibration::logOdds).toArray(), is, weight);
-        return new Line(line[0], line[1]);
+    private static CalibrationCurve platt(double[] p, boolean[] is, double[] weight) {
+        double[] line = line(Arrays.stream(p).map(CalibrationCurve::logOdds).toArray(), is, weight);
+        return new CalibrationCurve.Platt(line[0], line[1]);
     }
 
     /**
@@ -170,7 +140,7 @@ public final class Calibration {
      * @param f any value per row
      * @param is whether it is of the class
      */
-    static double[] line(double[] f, boolean[] is, double[] weight) {
+    public static double[] line(double[] f, boolean[] is, double[] weight) {
         double positive = 0;
         double negative = 0;
         for (int i = 0; i < f.length; i++) {
@@ -194,7 +164,7 @@ public final class Calibration {
             double h01 = 0;
             double h11 = 1e-12;
             for (int i = 0; i < f.length; i++) {
-                double p = logistic(at[0] * f[i] + at[1]);
+                double p = CalibrationCurve.logistic(at[0] * f[i] + at[1]);
                 double off = weight[i] * ((is[i] ? high : low) - p);
                 double bend = weight[i] * p * (1 - p);
                 g0 += off * f[i];
@@ -235,63 +205,38 @@ public final class Calibration {
         return sum;
     }
 
-    /** A rising step function. */
-    private static final class Steps implements Curve {
-        private final double[] low;
-        private final double[] high;
-        private final double[] value;
-
-        Steps(double[] low, double[] high, double[] value) {
-            this.low = low;
-            this.high = high;
-            this.value = value;
-        }
-
-        static Steps of(double[] p, boolean[] is, double[] weight) {
-            int[] order = WeightedSort.order(p);
-            double[] low = new double[order.length];
-            double[] high = new double[order.length];
-            double[] sum = new double[order.length];
-            double[] all = new double[order.length];
-            int count = 0;
-            for (int i = 0; i < order.length; ) {
-                double here = p[order[i]];
-                double own = 0;
-                double whole = 0;
-                for (; i < order.length && p[order[i]] == here; i++) {
-                    own += is[order[i]] ? weight[order[i]] : 0;
-                    whole += weight[order[i]];
-                }
-                low[count] = here;
-                high[count] = here;
-                sum[count] = own;
-                all[count++] = whole;
-                // Compared across, so that no division decides.
-                while (count > 1 && sum[count - 2] * all[count - 1] >= sum[count - 1] * all[count - 2]) {
-                    sum[count - 2] += sum[count - 1];
-                    all[count - 2] += all[count - 1];
-                    high[count - 2] = high[count - 1];
-                    count--;
-                }
+    private static CalibrationCurve.Isotonic isotonic(double[] p, boolean[] is, double[] weight) {
+        int[] order = WeightedSort.order(p);
+        double[] low = new double[order.length];
+        double[] high = new double[order.length];
+        double[] sum = new double[order.length];
+        double[] all = new double[order.length];
+        int count = 0;
+        for (int i = 0; i < order.length; ) {
+            double here = p[order[i]];
+            double own = 0;
+            double whole = 0;
+            for (; i < order.length && p[order[i]] == here; i++) {
+                own += is[order[i]] ? weight[order[i]] : 0;
+                whole += weight[order[i]];
             }
-            double[] value = new double[count];
-            for (int s = 0; s < count; s++) {
-                value[s] = sum[s] / all[s];
+            low[count] = here;
+            high[count] = here;
+            sum[count] = own;
+            all[count++] = whole;
+            // Compared across, so that no division decides.
+            while (count > 1 && sum[count - 2] * all[count - 1] >= sum[count - 1] * all[count - 2]) {
+                sum[count - 2] += sum[count - 1];
+                all[count - 2] += all[count - 1];
+                high[count - 2] = high[count - 1];
+                count--;
             }
-            return new Steps(Arrays.copyOf(low, count), Arrays.copyOf(high, count), value);
         }
-
-        @Override
-        public State state() {
-            return State.of("isotonic").with("low", low).with("high", high).with("values", value);
+        double[] value = new double[count];
+        for (int s = 0; s < count; s++) {
+            value[s] = sum[s] / all[s];
         }
-
-        @Override
-        public double of(double p) {
-            int step = Arrays.binarySearch(low, p);
-            step = step >= 0 ? step : Math.max(0, -step - 2);
-            boolean between = p > high[step] && step + 1 < low.length;
-            return value[between && p - high[step] > low[step + 1] - p ? step + 1 : step];
-        }
+        return new CalibrationCurve.Isotonic(
+                Vector.of(Arrays.copyOf(low, count)), Vector.of(Arrays.copyOf(high, count)), Vector.of(value));
     }
 }

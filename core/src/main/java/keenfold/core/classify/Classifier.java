@@ -1,7 +1,7 @@
 package keenfold.core.classify;
 
 import keenfold.core.data.Chance;
-import keenfold.core.prepare.FitFailure;
+import keenfold.core.learned.FitFailure;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Training;
 

@@ -1,8 +1,9 @@
 package keenfold.core.classify;
 
 import java.util.Optional;
-import keenfold.core.data.State;
+import keenfold.core.classify.catalog.Models;
 import keenfold.core.data.Table;
+import keenfold.core.learned.LearnedModel;
 
 /** A trained classifier. Immutable. */
 public interface Model {
@@ -36,7 +37,7 @@ public interface Model {
     }
 
     /** Returns what it learned, of which {@link Models} makes it again; empty if it cannot be kept. */
-    default Optional<State> state() {
+    default Optional<LearnedModel> learned() {
         return Optional.empty();
     }
 

@@ -1,8 +1,9 @@
 package keenfold.core.classify;
 
 import java.util.Optional;
-import keenfold.core.data.State;
 import keenfold.core.data.Table;
+import keenfold.core.learned.LearnedModel;
+import keenfold.core.learned.SingleClass;
 
 /**
  * What is learned from rows of one class alone: that class, whatever the row.
@@ -10,7 +11,7 @@ import keenfold.core.data.Table;
  * @param classes K, with or without training rows
  * @param only the index of the class
  */
-record OneClass(int classes, int only) implements Model {
+public record OneClass(int classes, int only) implements Model {
     @Override
     public double[] probabilities(Table table) {
         double[] all = new double[table.rows() * classes];
@@ -20,14 +21,9 @@ record OneClass(int classes, int only) implements Model {
         return all;
     }
 
-    static Model restored(State state) {
-        int classes = Models.classes(state);
-        return new OneClass(classes, state.whole("only", 0, classes - 1));
-    }
-
     @Override
-    public Optional<State> state() {
-        return Optional.of(State.of("one-class").with("classes", classes).with("only", only));
+    public Optional<LearnedModel> learned() {
+        return Optional.of(new SingleClass(classes, only));
     }
 
     @Override

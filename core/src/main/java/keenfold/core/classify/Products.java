@@ -1,9 +1,9 @@
 package keenfold.core.classify;
 
-import keenfold.core.prepare.FitFailure;
+import keenfold.core.learned.FitFailure;
 
 /** Weighted sums of products of columns, X'WX: where linear classifiers spend their time. */
-final class Products {
+public final class Products {
     /** Rows at a time: their part of some dozens of columns stays in the cache. */
     private static final int CHUNK = 1024;
 
@@ -21,7 +21,7 @@ final class Products {
      * @param w n weights
      * @param to p·p sums, row after row, of which the lower triangle is added to
      */
-    static void add(double[][] x, double[] w, double[] to) {
+    public static void add(double[][] x, double[] w, double[] to) {
         int p = x.length;
         int n = w.length;
         double[][] scaled = new double[BLOCK][CHUNK];
@@ -92,7 +92,7 @@ final class Products {
     }
 
     /** Copies the lower triangle to the upper one. */
-    static void mirror(double[] square, int p) {
+    public static void mirror(double[] square, int p) {
         for (int a = 0; a < p; a++) {
             for (int b = 0; b < a; b++) {
                 square[b * p + a] = square[a * p + b];

@@ -1,13 +1,13 @@
 package keenfold.core.classify;
 
-import keenfold.core.prepare.FitFailure;
+import keenfold.core.learned.FitFailure;
 import org.ejml.data.DMatrixRMaj;
 import org.ejml.dense.row.factory.LinearSolverFactory_DDRM;
 import org.ejml.interfaces.decomposition.CholeskyDecomposition_F64;
 import org.ejml.interfaces.linsol.LinearSolverDense;
 
 /** A symmetric positive definite matrix, factored once (Cholesky), for the small systems of linear classifiers. */
-final class Spd {
+public final class Spd {
     private static final double ROUNDING = 1e-13;
 
     private final int order;
@@ -24,7 +24,7 @@ final class Spd {
      * @param matrix order·order values, row after row, both triangles filled
      * @throws FitFailure if it is not positive definite up to rounding
      */
-    static Spd factor(double[] matrix, int order) {
+    public static Spd factor(double[] matrix, int order) {
         LinearSolverDense<DMatrixRMaj> solver = LinearSolverFactory_DDRM.chol(order);
         double[] diagonal = new double[order];
         for (int i = 0; i < order; i++) {
@@ -51,14 +51,14 @@ final class Spd {
     }
 
     /** Returns x with A·x = b. */
-    double[] solve(double[] b) {
+    public double[] solve(double[] b) {
         DMatrixRMaj x = new DMatrixRMaj(order, 1);
         solver.solve(DMatrixRMaj.wrap(order, 1, b.clone()), x);
         return x.getData();
     }
 
     /** Returns the trace of A⁻¹·D for a diagonal matrix D. */
-    double traceOfInverseTimes(double[] diagonal) {
+    public double traceOfInverseTimes(double[] diagonal) {
         double trace = 0;
         double[] unit = new double[order];
         for (int i = 0; i < order; i++) {

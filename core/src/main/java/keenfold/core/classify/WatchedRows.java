@@ -5,17 +5,28 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.stream.IntStream;
 import keenfold.core.data.Chance;
+import keenfold.core.prepare.Setting;
+import keenfold.core.prepare.Setting.Bounds;
+import keenfold.core.prepare.Setting.Simpler;
 import keenfold.core.prepare.Training;
 
 /** Draws the training rows that early stopping watches and does not train on. */
-final class WatchedRows {
+public final class WatchedRows {
+    /** Which rows patience watches: a setting of every kind that stops early. */
+    public static final Setting WATCHED = Setting.number(
+            "watched",
+            "0.2",
+            Bounds.above(0).to(0.9),
+            Simpler.NEITHER,
+            "share of the training rows that patience watches, and that is not trained on");
+
     private WatchedRows() {}
 
     /**
      * Draws about a share of the rows: of each class as many, or, where rows belong to groups, whole groups. A row that
      * counts twice goes whole. Never all rows of a class; none at all where there are too few.
      */
-    static int[] draw(Training training, double share, Chance chance) {
+    public static int[] draw(Training training, double share, Chance chance) {
         List<Integer> watched = new ArrayList<>();
         if (training.grouped()) {
             int[] groupOf = training.groups();

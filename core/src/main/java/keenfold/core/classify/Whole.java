@@ -10,6 +10,9 @@ import keenfold.core.prepare.Training;
  * share between threads.
  */
 public interface Whole {
+    /** The least share of a sum of squares that must be left: a difference loses at most three of some thirteen digits. */
+    double LEAST_LEFT = 1e-3;
+
     /**
      * Returns the model of all rows but some, by taking away what those added.
      *

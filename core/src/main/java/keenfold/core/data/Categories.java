@@ -139,4 +139,9 @@ public final class Categories implements Column {
             Function<? super Numbers, ? extends T> numbers, Function<? super Categories, ? extends T> categories) {
         return categories.apply(this);
     }
+
+    /** Returns the codes: per row an index into the levels, or −1. */
+    public int[] codes() {
+        return codes.clone();
+    }
 }

@@ -8,7 +8,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
-import java.util.stream.IntStream;
 
 /**
  * What something has learned, as named values: so that it can be kept, and made again without learning anew.
@@ -24,30 +23,6 @@ public final class State {
     private State(String kind, Map<String, Object> values) {
         this.kind = kind;
         this.values = values;
-    }
-
-    /** A list of numbers, wrapped. */
-    private static final class Row {
-        private final double[] of;
-
-        Row(double[] of) {
-            this.of = of;
-        }
-
-        @Override
-        public boolean equals(Object other) {
-            return other instanceof Row row && Arrays.equals(of, row.of);
-        }
-
-        @Override
-        public int hashCode() {
-            return Arrays.hashCode(of);
-        }
-
-        @Override
-        public String toString() {
-            return Arrays.toString(of);
-        }
     }
 
     /** Returns a state without values. */
@@ -73,18 +48,28 @@ public final class State {
 
     /** Returns the same with numbers. */
     public State with(String key, double[] numbers) {
-        return and(key, new Row(numbers.clone()));
+        return and(key, Vector.of(numbers));
     }
 
     /** Returns the same with whole numbers. */
     public State with(String key, int[] numbers) {
-        return and(key, new Row(Arrays.stream(numbers).asDoubleStream().toArray()));
+        return and(key, Vector.of(Arrays.stream(numbers).asDoubleStream().toArray()));
+    }
+
+    /** Returns the same with numbers. */
+    public State with(String key, Vector numbers) {
+        return and(key, numbers);
+    }
+
+    /** Returns the same with whole numbers. */
+    public State withWholes(String key, List<Integer> numbers) {
+        return with(key, numbers.stream().mapToInt(Integer::intValue).toArray());
     }
 
     /** Returns the same with rows of numbers, which may be of different lengths. */
-    public State with(String key, double[][] rows) {
+    public State withRows(String key, List<Vector> rows) {
         return withParts(
-                key, Arrays.stream(rows).map(r -> State.of("row").with("of", r)).toList());
+                key, rows.stream().map(r -> State.of("row").with("of", r)).toList());
     }
 
     /** Returns the same with a text. */
@@ -152,48 +137,55 @@ public final class State {
     }
 
     /** Returns numbers. */
-    public double[] numbers(String key) {
+    public Vector numbers(String key) {
         Object value = value(key);
-        if (value instanceof Row row) {
-            return row.of.clone();
+        if (value instanceof Vector numbers) {
+            return numbers;
         }
         if (value instanceof List<?> list && list.isEmpty()) {
-            return new double[0];
+            return Vector.of();
         }
         throw wrong(key, "numbers");
     }
 
     /** Returns so many numbers. */
-    public double[] numbers(String key, int count) {
-        double[] numbers = numbers(key);
-        if (numbers.length != count) {
-            throw wrong(key, count + " numbers, not " + numbers.length);
+    public Vector numbers(String key, int count) {
+        Vector numbers = numbers(key);
+        if (numbers.size() != count) {
+            throw wrong(key, count + " numbers, not " + numbers.size());
         }
         return numbers;
     }
 
     /** Returns whole numbers, each in a range. */
-    public int[] wholes(String key, int least, int most) {
-        double[] numbers = numbers(key);
-        for (double n : numbers) {
+    public List<Integer> wholes(String key, int least, int most) {
+        List<Integer> wholes = new ArrayList<>();
+        for (double n : numbers(key).toArray()) {
             if (!(n >= least && n <= most) || n != Math.rint(n)) {
                 throw wrong(key, "whole numbers from " + least + " to " + most + ", not " + n);
             }
+            wholes.add((int) n);
         }
-        return IntStream.range(0, numbers.length).map(i -> (int) numbers[i]).toArray();
+        return List.copyOf(wholes);
+    }
+
+    /** Returns so many whole numbers, each in a range. */
+    public List<Integer> wholes(String key, int least, int most, int count) {
+        numbers(key, count);
+        return wholes(key, least, most);
     }
 
     /** Returns rows of numbers. */
-    public double[][] rows(String key) {
-        return parts(key).stream().map(p -> p.numbers("of")).toArray(double[][]::new);
+    public List<Vector> rows(String key) {
+        return parts(key).stream().map(p -> p.numbers("of")).toList();
     }
 
     /** Returns rows of so many numbers each. */
-    public double[][] rows(String key, int count) {
-        double[][] rows = rows(key);
-        for (double[] row : rows) {
-            if (row.length != count) {
-                throw wrong(key, "rows of " + count + " numbers, not of " + row.length);
+    public List<Vector> rows(String key, int count) {
+        List<Vector> rows = rows(key);
+        for (Vector row : rows) {
+            if (row.size() != count) {
+                throw wrong(key, "rows of " + count + " numbers, not of " + row.size());
             }
         }
         return rows;
@@ -236,7 +228,7 @@ public final class State {
 
     private <T> List<T> list(String key, Class<T> type, String expected) {
         Object value = value(key);
-        if (value instanceof Row row && row.of.length == 0) {
+        if (value instanceof Vector numbers && numbers.size() == 0) {
             return List.of();
         }
         if (!(value instanceof List<?> list) || !list.stream().allMatch(type::isInstance)) {
@@ -273,8 +265,8 @@ public final class State {
         values.forEach((key, value) -> {
             if (value instanceof Double number) {
                 reader.number(key, number);
-            } else if (value instanceof Row row) {
-                reader.numbers(key, row.of.clone());
+            } else if (value instanceof Vector numbers) {
+                reader.numbers(key, numbers.toArray());
             } else if (value instanceof String text) {
                 reader.text(key, text);
             } else if (value instanceof State part) {

@@ -3,6 +3,7 @@ package keenfold.core.prepare;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
 import keenfold.core.data.Table;
+import keenfold.core.learned.FitFailure;
 
 /**
  * What a classifier needs of its columns.

@@ -3,13 +3,15 @@ package keenfold.core.prepare;
 import java.util.ArrayList;
 import java.util.List;
 import keenfold.core.data.Table;
+import keenfold.core.learned.FitFailure;
+import keenfold.core.learned.LearnedStep;
 
 /** A fitted sequence of steps, with the training rows as the last of them left them. */
 public final class Preparation {
-    private final List<Step.Fitted> fitted;
+    private final List<LearnedStep> fitted;
     private final Training training;
 
-    private Preparation(List<Step.Fitted> fitted, Training training) {
+    private Preparation(List<LearnedStep> fitted, Training training) {
         this.fitted = fitted;
         this.training = training;
     }
@@ -20,11 +22,11 @@ public final class Preparation {
      * @throws FitFailure if a step cannot learn from these rows
      */
     public static Preparation fit(List<Step> steps, Training training) {
-        List<Step.Fitted> fitted = new ArrayList<>();
+        List<LearnedStep> fitted = new ArrayList<>();
         Training prepared = training;
         for (Step step : steps) {
             FitFailure.ifInterrupted();
-            Step.Fitted one = step.fit(prepared);
+            LearnedStep one = step.fit(prepared);
             prepared = prepared.with(one.apply(prepared.table()));
             fitted.add(one);
         }
@@ -32,7 +34,7 @@ public final class Preparation {
     }
 
     /** Returns the fitted steps in order. */
-    public List<Step.Fitted> steps() {
+    public List<LearnedStep> steps() {
         return fitted;
     }
 
@@ -44,7 +46,7 @@ public final class Preparation {
     /** Returns other rows, prepared with what was learned from the training rows. */
     public Table apply(Table table) {
         Table prepared = table;
-        for (Step.Fitted step : fitted) {
+        for (LearnedStep step : fitted) {
             prepared = step.apply(prepared);
         }
         return prepared;

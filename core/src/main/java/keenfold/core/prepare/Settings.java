@@ -3,6 +3,7 @@ package keenfold.core.prepare;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 
@@ -32,6 +33,11 @@ public record Settings(Map<String, String> values) {
     /** Returns the value of a setting, its preset if it is not named. */
     public String text(Setting setting) {
         return Optional.ofNullable(values.get(setting.name())).orElse(setting.preset());
+    }
+
+    /** Returns the constant of an enumeration that the value names, in small letters and with hyphens. */
+    public <E extends Enum<E>> E constant(Setting setting, Class<E> type) {
+        return Enum.valueOf(type, text(setting).toUpperCase(Locale.ROOT).replace('-', '_'));
     }
 
     /** Returns the value of a whole number. */

@@ -8,7 +8,7 @@ import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
-import keenfold.core.prepare.FitFailure;
+import keenfold.core.learned.FitFailure;
 import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.Training;
 import keenfold.core.split.Split;

@@ -17,9 +17,9 @@ import keenfold.core.data.DataSet;
 import keenfold.core.data.Rows;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
+import keenfold.core.learned.FitFailure;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
-import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Settings;
 import keenfold.core.split.Split;
 

@@ -10,8 +10,8 @@ import keenfold.core.data.Column;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
+import keenfold.core.learned.FitFailure;
 import keenfold.core.metric.Metric;
-import keenfold.core.prepare.FitFailure;
 import keenfold.core.split.Split;
 
 /**

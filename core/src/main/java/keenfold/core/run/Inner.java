@@ -5,7 +5,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.OptionalDouble;
 import keenfold.core.data.Seed;
-import keenfold.core.prepare.FitFailure;
+import keenfold.core.learned.FitFailure;
 import keenfold.core.prepare.Settings;
 import keenfold.core.split.KFold;
 import keenfold.core.split.RollingOrigin;

@@ -8,9 +8,9 @@ import keenfold.core.classify.Model;
 import keenfold.core.classify.Whole;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
+import keenfold.core.learned.FitFailure;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
-import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.Training;
 
@@ -194,7 +194,7 @@ final class Pipeline {
      * @param raw columns of the data
      */
     Map<String, Double> ownWeights(Table raw) {
-        List<Meaning> columns = Meaning.of(prepared.steps(), prepared.memberNames(), classes, raw);
+        List<ColumnOrigin> columns = ColumnOrigin.of(prepared.steps(), prepared.memberNames(), classes, raw);
         double[] weights = model.columnWeights(columns.size());
         Map<String, Double> own = new TreeMap<>();
         double total = 0;

@@ -10,7 +10,7 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import keenfold.core.classify.Calibration;
 import keenfold.core.classify.Model;
-import keenfold.core.classify.Models;
+import keenfold.core.classify.catalog.Models;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Column;
@@ -19,9 +19,11 @@ import keenfold.core.data.Numbers;
 import keenfold.core.data.Seed;
 import keenfold.core.data.State;
 import keenfold.core.data.Table;
+import keenfold.core.learned.CalibrationCurve;
+import keenfold.core.learned.LearnedModel;
+import keenfold.core.learned.LearnedStep;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.prepare.Needs;
-import keenfold.core.prepare.Step;
 import keenfold.core.split.Splits;
 
 /**
@@ -35,7 +37,7 @@ public final class Predictor {
     private final int positive;
     private final List<Predictor> members;
     private final List<String> memberNames;
-    private final List<Step.Fitted> steps;
+    private final List<LearnedStep> steps;
     private final Model model;
     private final Finish finish;
     private final String classifier;
@@ -49,7 +51,7 @@ public final class Predictor {
             int positive,
             List<Predictor> members,
             List<String> memberNames,
-            List<Step.Fitted> steps,
+            List<LearnedStep> steps,
             Model model,
             Finish finish,
             String classifier,
@@ -77,7 +79,7 @@ public final class Predictor {
      *
      * @param like how the comparison divides rows, which inner divisions follow
      * @param seed of the comparison
-     * @throws keenfold.core.prepare.FitFailure if these rows give no model
+     * @throws keenfold.core.learned.FitFailure if these rows give no model
      * @throws IllegalArgumentException if the classifier cannot be kept
      */
     public static Predictor train(Candidate candidate, DataSet rows, Splits like, long seed) {
@@ -121,7 +123,7 @@ public final class Predictor {
     }
 
     /** Returns the fitted steps in order. */
-    public List<Step.Fitted> steps() {
+    public List<LearnedStep> steps() {
         return steps;
     }
 
@@ -133,6 +135,16 @@ public final class Predictor {
     /** Returns the names of the columns that the classifier is handed. */
     public List<String> prepared() {
         return prepared;
+    }
+
+    /** Returns what the classifier learned; of a predictor that can be kept alone. */
+    public LearnedModel learned() {
+        return model.learned().orElseThrow();
+    }
+
+    /** Returns the curves by which probabilities are calibrated: none, one for the second class of two, or one a class. */
+    public List<CalibrationCurve> curves() {
+        return finish.calibration().map(Calibration::curves).orElse(List.of());
     }
 
     /** Returns from which probability on the positive class is predicted, if not where it is the most probable. */
@@ -150,7 +162,7 @@ public final class Predictor {
      *
      * @param raw rows with the columns of the training rows, in their order and of their kinds
      * @return K values per row, row after row
-     * @throws keenfold.core.prepare.FitFailure if a row cannot be predicted, with the reason
+     * @throws keenfold.core.learned.FitFailure if a row cannot be predicted, with the reason
      */
     public double[] probabilities(Table raw) {
         Table table = members.isEmpty()
@@ -160,7 +172,7 @@ public final class Predictor {
                         members.stream().map(m -> m.probabilities(raw)).toList(),
                         raw.rows(),
                         classes);
-        for (Step.Fitted step : steps) {
+        for (LearnedStep step : steps) {
             table = step.apply(table);
         }
         needs.require(table, classifier);
@@ -197,7 +209,7 @@ public final class Predictor {
      * @throws IllegalArgumentException if the classifier cannot be kept
      */
     public State state() {
-        Optional<State> own = model.state();
+        Optional<LearnedModel> own = model.learned();
         Checks.that(
                 own.isPresent(),
                 "a trained %s cannot be kept in a file: what it learned is known to its own program alone",
@@ -214,8 +226,8 @@ public final class Predictor {
                 .withTexts("prepared", prepared)
                 .withTexts("member-names", memberNames)
                 .withParts("members", members.stream().map(Predictor::state).toList())
-                .withParts("steps", steps.stream().map(Step.Fitted::state).toList())
-                .with("model", own.orElseThrow());
+                .withParts("steps", steps.stream().map(LearnedStep::state).toList())
+                .with("model", own.orElseThrow().state());
         if (finish.calibration().isPresent()) {
             state = state.with("calibration", finish.calibration().get().state());
         }
@@ -241,22 +253,22 @@ public final class Predictor {
             members.add(one);
         }
         Checks.that(names.size() == members.size(), "%d names of %d members", names.size(), members.size());
-        List<Step.Fitted> steps =
-                state.parts("steps").stream().map(Step.Fitted::restored).toList();
+        List<LearnedStep> steps =
+                state.parts("steps").stream().map(LearnedStep::of).toList();
         Table none = members.isEmpty()
                 ? columns
                 : Columns.ofMembers(
                         names, members.stream().map(m -> new double[0]).toList(), 0, classes);
         List<String> prepared = state.texts("prepared");
         try {
-            for (Step.Fitted step : steps) {
+            for (LearnedStep step : steps) {
                 none = step.apply(none);
             }
         } catch (IndexOutOfBoundsException | ClassCastException e) {
             throw new IllegalArgumentException("steps that do not suit the columns", e);
         }
         Checks.that(none.names().equals(prepared), "steps make columns %s, not %s", none.names(), prepared);
-        Model model = Models.restored(state.part("model"), prepared.size());
+        Model model = Models.restored(LearnedModel.of(state.part("model"), prepared.size()));
         Finish finish = new Finish(
                 state.has("calibration")
                         ? Optional.of(Calibration.restored(state.part("calibration"), classes))

@@ -4,9 +4,9 @@ import java.util.List;
 import java.util.Optional;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
+import keenfold.core.learned.LearnedStep;
 import keenfold.core.prepare.Preparation;
 import keenfold.core.prepare.Settings;
-import keenfold.core.prepare.Step;
 import keenfold.core.prepare.Training;
 
 /** A recipe's columns and steps, fitted to training rows: shared by all settings whose steps do the same. */
@@ -24,7 +24,7 @@ final class Prepared {
      *
      * @param scope the seed of everything that is fitted to these rows, whichever candidate it belongs to; members are
      *     seeded from it as if they stood alone
-     * @throws keenfold.core.prepare.FitFailure if a member or step cannot learn from these rows
+     * @throws keenfold.core.learned.FitFailure if a member or step cannot learn from these rows
      */
     static Prepared of(Recipe recipe, Settings settings, TrainingRows rows, Seed scope) {
         Columns columns = Columns.of(recipe, settings, rows, scope);
@@ -48,7 +48,7 @@ final class Prepared {
         return preparation.isPresent() ? preparation.get().apply(table) : table;
     }
 
-    List<Step.Fitted> steps() {
+    List<LearnedStep> steps() {
         return preparation.map(Preparation::steps).orElse(List.of());
     }
 

@@ -14,17 +14,17 @@ import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
+import keenfold.core.learned.FitFailure;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.Measure;
 import keenfold.core.metric.MetricName;
-import keenfold.core.prepare.FitFailure;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.Step;
-import keenfold.core.prepare.StepKinds;
 import keenfold.core.prepare.StepUse;
 import keenfold.core.prepare.Training;
+import keenfold.core.prepare.step.StepKinds;
 
 /**
  * What a candidate is made of, but for the values of its settings.

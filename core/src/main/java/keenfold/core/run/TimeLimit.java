@@ -6,7 +6,7 @@ import java.util.concurrent.ScheduledThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Supplier;
 import keenfold.core.data.Decimals;
-import keenfold.core.prepare.FitFailure;
+import keenfold.core.learned.FitFailure;
 
 /**
  * Work on one thread that is given up when it takes too long: the thread is interrupted, and what it does looks at that

@@ -12,11 +12,11 @@ import keenfold.core.data.Table;
 import keenfold.core.prepare.Training;
 
 /** Small random tables for tests of classifiers. */
-final class Samples {
+public final class Samples {
     private Samples() {}
 
     /** Standard normal columns; the class leans on the first. */
-    static Training normal(long seed, int rows, int columns, int classes) {
+    public static Training normal(long seed, int rows, int columns, int classes) {
         Chance chance = new Seed(seed).chance();
         double[][] x = new double[columns][rows];
         int[] y = new int[rows];
@@ -30,11 +30,11 @@ final class Samples {
         return training(x, y, classes);
     }
 
-    static Training training(double[][] x, int[] y, int classes) {
+    public static Training training(double[][] x, int[] y, int classes) {
         return Training.of(table(x), y, ones(y.length), classes);
     }
 
-    static Table table(double[]... x) {
+    public static Table table(double[]... x) {
         List<Column> columns = new ArrayList<>();
         for (int j = 0; j < x.length; j++) {
             columns.add(Numbers.of("x" + j, x[j]));
@@ -42,24 +42,24 @@ final class Samples {
         return new Table(x[0].length, columns);
     }
 
-    static double[] ones(int n) {
+    public static double[] ones(int n) {
         double[] ones = new double[n];
         Arrays.fill(ones, 1);
         return ones;
     }
 
-    static int[] targets(Training training) {
+    public static int[] targets(Training training) {
         return IntStream.range(0, training.rows()).map(training::target).toArray();
     }
 
     /** The training rows in another order, or some of them several times. */
-    static Training select(Training training, int[] rows) {
+    public static Training select(Training training, int[] rows) {
         int[] y = Arrays.stream(rows).map(training::target).toArray();
         double[] w = Arrays.stream(rows).mapToDouble(training::weight).toArray();
         return Training.of(training.table().select(rows), y, w, training.classes());
     }
 
-    static Chance chance() {
+    public static Chance chance() {
         return new Seed(1).chance();
     }
 }

@@ -11,7 +11,7 @@ import java.util.Optional;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import keenfold.core.classify.ClassifierKind;
-import keenfold.core.classify.ClassifierKinds;
+import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
@@ -24,8 +24,8 @@ import keenfold.core.metric.MetricName;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.StepKind;
-import keenfold.core.prepare.StepKinds;
 import keenfold.core.prepare.StepUse;
+import keenfold.core.prepare.step.StepKinds;
 import keenfold.core.split.KFold;
 import keenfold.core.split.Splits;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -132,7 +132,9 @@ class LeakageTest {
         ClassifierKind bayes = ClassifierKinds.of("naive-bayes").orElseThrow();
         return StepKinds.all().stream().map(kind -> {
             // Components and the rest that need numbers without gaps get them.
-            List<StepKind> before = kind.name().equals("components") ? List.of(StepKinds.FILL) : List.of();
+            List<StepKind> before = kind.name().equals("components")
+                    ? List.of(StepKinds.of("fill").orElseThrow())
+                    : List.of();
             List<StepKind> all = Stream.concat(before.stream(), Stream.of(kind)).toList();
             Settings settings =
                     switch (kind.name()) {

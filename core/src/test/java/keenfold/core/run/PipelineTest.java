@@ -13,8 +13,8 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import keenfold.core.classify.AcrossFolds;
 import keenfold.core.classify.ClassifierKind;
-import keenfold.core.classify.ClassifierKinds;
 import keenfold.core.classify.WrapperKind;
+import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
@@ -27,8 +27,8 @@ import keenfold.core.metric.MetricName;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.StepKind;
-import keenfold.core.prepare.StepKinds;
 import keenfold.core.prepare.StepUse;
+import keenfold.core.prepare.step.StepKinds;
 import keenfold.core.split.KFold;
 import keenfold.core.split.Split;
 import org.junit.jupiter.api.DynamicTest;
@@ -90,11 +90,13 @@ class PipelineTest {
     }
 
     private static Candidate behind(StepKind step, String kind) {
-        List<StepKind> kinds = new ArrayList<>(List.of(StepKinds.FILL));
+        List<StepKind> kinds = new ArrayList<>(List.of(StepKinds.of("fill").orElseThrow()));
         if (EARLY.contains(step.name())) {
             kinds.add(step);
         }
-        kinds.addAll(List.of(StepKinds.ONE_HOT, StepKinds.STANDARDISE));
+        kinds.addAll(List.of(
+                StepKinds.of("one-hot").orElseThrow(),
+                StepKinds.of("standardise").orElseThrow()));
         if (!kinds.contains(step)) {
             kinds.add(step);
         }
@@ -208,7 +210,7 @@ class PipelineTest {
     @Test
     void ownWeightsGoToTheColumnsOfTheData() {
         TrainingRows rows = trainingRows(TASK.splits().at(0, 0));
-        Pipeline plain = Pipeline.of(behind(StepKinds.STANDARDISE, "tree"), rows, new Seed(1));
+        Pipeline plain = Pipeline.of(behind(StepKinds.of("standardise").orElseThrow(), "tree"), rows, new Seed(1));
         assertThat(plain.ownWeights(DATA.features()).keySet()).containsExactly("mites", "race", "weight");
         assertThat(plain.ownWeights(DATA.features()).values().stream()
                         .mapToDouble(w -> w)

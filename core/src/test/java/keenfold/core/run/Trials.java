@@ -6,7 +6,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
-import keenfold.core.classify.ClassifierKinds;
+import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;

@@ -11,8 +11,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.classify.ClassifierKind;
-import keenfold.core.classify.ClassifierKinds;
 import keenfold.core.classify.Model;
+import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
@@ -24,9 +24,9 @@ import keenfold.core.metric.Outcomes;
 import keenfold.core.prepare.About;
 import keenfold.core.prepare.Preparation;
 import keenfold.core.prepare.Settings;
-import keenfold.core.prepare.StepKinds;
 import keenfold.core.prepare.StepUse;
 import keenfold.core.prepare.Training;
+import keenfold.core.prepare.step.StepKinds;
 import keenfold.core.split.KFold;
 import keenfold.core.split.OutOfBag;
 import keenfold.core.split.RollingOrigin;
@@ -158,7 +158,7 @@ class TunerTest {
                     "t",
                     new Recipe(
                             Optional.of(StepUse.of(List.of(
-                                    StepKinds.STANDARDISE,
+                                    StepKinds.of("standardise").orElseThrow(),
                                     StepKinds.of("strongest").orElseThrow()))),
                             ClassifierKinds.of("nearest").orElseThrow(),
                             List.of()),

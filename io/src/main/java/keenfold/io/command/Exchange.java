@@ -27,7 +27,7 @@ import keenfold.core.data.Column;
 import keenfold.core.data.Decimals;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Table;
-import keenfold.core.prepare.FitFailure;
+import keenfold.core.learned.FitFailure;
 import keenfold.core.prepare.Training;
 import keenfold.io.Nearest;
 import keenfold.io.TemporaryFiles;

@@ -5,7 +5,7 @@ import keenfold.core.classify.Classifier;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.Model;
 import keenfold.core.data.Chance;
-import keenfold.core.prepare.FitFailure;
+import keenfold.core.learned.FitFailure;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.Training;

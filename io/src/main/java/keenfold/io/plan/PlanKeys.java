@@ -2,15 +2,15 @@ package keenfold.io.plan;
 
 import java.util.List;
 import java.util.stream.Collectors;
-import keenfold.core.classify.ClassifierKinds;
 import keenfold.core.classify.WrapperKind;
+import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.infer.Adjust;
 import keenfold.core.infer.Method;
 import keenfold.core.metric.Measure;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.SimplerBy;
 import keenfold.core.prepare.Setting;
-import keenfold.core.prepare.StepKinds;
+import keenfold.core.prepare.step.StepKinds;
 
 /** Every key that a plan may hold: what the reader accepts, and what docs/plan.md says. */
 public final class PlanKeys {

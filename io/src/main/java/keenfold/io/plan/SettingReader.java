@@ -11,8 +11,8 @@ import keenfold.core.data.Decimals;
 import keenfold.core.prepare.Names;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.StepKind;
-import keenfold.core.prepare.StepKinds;
 import keenfold.core.prepare.StepUse;
+import keenfold.core.prepare.step.StepKinds;
 import keenfold.io.Nearest;
 
 /** Reads the settings of one candidate: which have a value, which are varied, which are chosen by tuning. */

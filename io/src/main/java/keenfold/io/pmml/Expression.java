@@ -30,13 +30,6 @@ record Expression(Set<String> fields, Consumer<Xml> form) {
                 .close());
     }
 
-    /** A text. */
-    static Expression text(String text) {
-        return new Expression(
-                Set.of(),
-                xml -> xml.open("Constant", "dataType", "string").text(text).close());
-    }
-
     /** A built-in function of the standard. */
     static Expression apply(String function, Expression... arguments) {
         return apply(function, Arrays.asList(arguments));

@@ -6,11 +6,14 @@ import static keenfold.io.pmml.Expression.ref;
 
 import java.io.Writer;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
+import java.util.OptionalDouble;
 import java.util.Set;
-import keenfold.core.data.State;
+import java.util.stream.IntStream;
+import keenfold.core.learned.LearnedModel;
+import keenfold.core.learned.LearnedStep;
+import keenfold.core.run.Predictor;
 import keenfold.io.model.ModelFile;
 import keenfold.io.model.Origin;
 import keenfold.io.model.Schema;
@@ -25,11 +28,12 @@ import keenfold.io.model.Schema;
 public final class PmmlExport {
     private final ModelFile model;
     private final Fields fields;
-    private final List<Segment> chain = new ArrayList<>();
+    private final ModelChain chain;
 
     private PmmlExport(ModelFile model) {
         this.model = model;
         this.fields = new Fields(model.target());
+        this.chain = new ModelChain(fields, model.classes());
     }
 
     /**
@@ -43,9 +47,8 @@ public final class PmmlExport {
 
     private void write(Writer out) {
         List<Field> columns = columns();
-        State predictor = model.predictor().state();
-        int[] present = add(predictor, columns);
-        Segment whole = whole(predictor, present);
+        List<Integer> present = add(model.predictor(), columns);
+        Segment whole = whole(present);
         Xml xml = new Xml(out);
         xml.open("PMML", "version", "4.4");
         header(xml);
@@ -75,40 +78,36 @@ public final class PmmlExport {
     }
 
     /** Adds the models of a predictor; returns the classes that the last one knows. */
-    private int[] add(State predictor, List<Field> columns) {
+    private List<Integer> add(Predictor predictor, List<Field> columns) {
         List<Field> at = columns;
-        List<State> members = predictor.parts("members");
-        if (!members.isEmpty()) {
+        if (!predictor.members().isEmpty()) {
             at = new ArrayList<>();
-            for (int m = 0; m < members.size(); m++) {
-                String member = predictor.texts("member-names").get(m);
-                List<String> put = probabilities(member, add(members.get(m), columns));
+            for (int m = 0; m < predictor.members().size(); m++) {
+                String member = predictor.memberNames().get(m);
+                List<String> put = probabilities(member, add(predictor.members().get(m), columns));
                 for (int c = 1; c < put.size(); c++) {
                     at.add(new Field(put.get(c), member + " " + (c + 1), true, List.of()));
                 }
             }
         }
-        StepForms steps = new StepForms(fields);
-        for (State step : predictor.parts("steps")) {
-            at = steps.after(step, at);
+        for (LearnedStep step : predictor.steps()) {
+            at = StepForm.after(step, at, fields);
         }
-        ModelForms forms = new ModelForms(fields, model.classes(), chain);
-        int[] present = forms.add(predictor.part("model"), at);
-        if (predictor.has("calibration")) {
-            forms.calibrate(predictor.part("calibration"), probabilities("not calibrated", present));
-            return all();
+        LearnedModel learned = predictor.learned();
+        ModelForm.add(learned, at, chain);
+        if (predictor.curves().isEmpty()) {
+            return learned.present();
         }
-        return present;
+        CalibrationForm.add(predictor.curves(), probabilities("not calibrated", learned.present()), chain);
+        return all();
     }
 
-    private int[] all() {
-        int[] all = new int[model.classes().size()];
-        Arrays.setAll(all, c -> c);
-        return all;
+    private List<Integer> all() {
+        return IntStream.range(0, model.classes().size()).boxed().toList();
     }
 
     /** Lets the last model put out its probabilities; returns their fields. */
-    private List<String> probabilities(String prefix, int[] present) {
+    private List<String> probabilities(String prefix, List<Integer> present) {
         List<String> names = new ArrayList<>();
         List<Segment.Output> outputs = new ArrayList<>();
         for (int c = 0; c < model.classes().size(); c++) {
@@ -116,41 +115,47 @@ public final class PmmlExport {
             names.add(name);
             outputs.add(output(name, c, present));
         }
-        Segment last = chain.remove(chain.size() - 1);
-        chain.add(last.with(outputs));
+        chain.put(outputs);
         return names;
     }
 
-    private Segment.Output output(String name, int c, int[] present) {
-        return Arrays.stream(present).anyMatch(p -> p == c)
+    private Segment.Output output(String name, int c, List<Integer> present) {
+        return present.contains(c)
                 ? Segment.Output.probability(name, model.classes().get(c))
                 : Segment.Output.constant(name, 0);
     }
 
     /** All models as one that puts out the label and each class's probability. */
-    private Segment whole(State predictor, int[] present) {
-        Segment whole = chain.size() == 1 ? chain.get(0) : Segment.several("modelChain", true, chain);
+    private Segment whole(List<Integer> present) {
+        OptionalDouble threshold = model.predictor().threshold();
+        List<String> before = threshold.isPresent() ? probabilities("probability", present) : List.of();
+        threshold.ifPresent(t -> addThreshold(t, before));
         List<Segment.Output> outputs = new ArrayList<>();
-        List<String> names = new ArrayList<>();
         for (int c = 0; c < model.classes().size(); c++) {
             String name = fields.put("probability(" + model.classes().get(c) + ")");
-            names.add(name);
-            outputs.add(output(name, c, present));
+            outputs.add(before.isEmpty() ? output(name, c, present) : Segment.Output.copy(name, before.get(c)));
         }
-        String label = fields.put("label");
-        if (predictor.has("threshold")) {
-            int positive = predictor.whole("positive", 0, 1);
-            outputs.add(Segment.Output.text(
-                    label,
-                    apply(
-                            "if",
-                            apply("greaterOrEqual", ref(names.get(positive)), literal(predictor.number("threshold"))),
-                            Expression.text(model.classes().get(positive)),
-                            Expression.text(model.classes().get(1 - positive)))));
-        } else {
-            outputs.add(Segment.Output.label(label));
-        }
-        return whole.with(outputs);
+        outputs.add(Segment.Output.label(fields.put("label")));
+        return chain.whole().with(outputs);
+    }
+
+    /**
+     * Adds a tree of one split, so that what the document predicts is the label that Keen Fold gives: the positive class from
+     * the threshold on, whichever class is more probable.
+     */
+    private void addThreshold(double threshold, List<String> probabilities) {
+        int positive = model.predictor().positive();
+        String field = probabilities.get(positive);
+        chain.add(Segment.classifier("TreeModel", List.of("splitCharacteristic", "binarySplit"), Set.of(field), xml -> {
+            xml.open("Node").leaf("True");
+            for (boolean from : new boolean[] {true, false}) {
+                String operator = from ? "greaterOrEqual" : "lessThan";
+                xml.open("Node", "score", model.classes().get(from ? positive : 1 - positive))
+                        .leaf("SimplePredicate", "field", field, "operator", operator, "value", threshold)
+                        .close();
+            }
+            xml.close();
+        }));
     }
 
     private void header(Xml xml) {

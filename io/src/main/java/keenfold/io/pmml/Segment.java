@@ -61,11 +61,11 @@ record Segment(
                     xml -> {});
         }
 
-        /** A text made of other outputs. */
-        static Output text(String name, Expression of) {
+        /** The number that an earlier model put out. */
+        static Output copy(String name, String of) {
             return new Output(
-                    List.of("name", name, "optype", "categorical", "dataType", "string", "feature", "transformedValue"),
-                    of.form());
+                    number(name, "transformedValue").attributes,
+                    Expression.ref(of).form());
         }
 
         private static Output number(String name, String feature, Object... more) {

@@ -41,6 +41,9 @@ import keenfold.io.table.DataReader;
 import keenfold.io.table.LoadedData;
 import keenfold.io.table.TableFormat;
 import org.dmg.pmml.ObjectFactory;
+import org.jpmml.evaluator.Evaluator;
+import org.jpmml.evaluator.EvaluatorUtil;
+import org.jpmml.evaluator.LoadingModelEvaluatorBuilder;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -48,7 +51,7 @@ import org.xml.sax.SAXException;
 import org.xml.sax.SAXParseException;
 import org.xml.sax.helpers.DefaultHandler;
 
-/** Documents of PMML: valid, and saying what the model says, as an evaluator written from the standard reads them. */
+/** Documents of PMML: valid, and saying what the model says, as another program reads them. */
 class PmmlExportTest {
     @TempDir
     private static Path folder;
@@ -141,26 +144,32 @@ class PmmlExportTest {
         return row;
     }
 
+    /** What another program makes of the document: probabilities, and the label in the target as in the output. */
     private static void agrees(String name, ModelFile file, Table rows, Set<String> dates) throws Exception {
         byte[] document = document(file);
         assertThatCode(() -> schema.newValidator().validate(new StreamSource(new ByteArrayInputStream(document))))
                 .as(name)
                 .doesNotThrowAnyException();
-        PmmlEvaluator evaluator = new PmmlEvaluator(document);
+        Evaluator evaluator = new LoadingModelEvaluatorBuilder()
+                .load(new ByteArrayInputStream(document))
+                .build();
+        evaluator.verify();
         Predictor predictor = file.predictor();
         double[] p = predictor.probabilities(rows);
         int[] labels = predictor.labels(p);
         int classes = file.classes().size();
         for (int i = 0; i < rows.rows(); i++) {
-            Map<String, Object> outputs = evaluator.outputs(row(rows, i, dates));
+            Map<String, ?> results = evaluator.evaluate(row(rows, i, dates));
             for (int c = 0; c < classes; c++) {
-                assertThat((Double) outputs.get("probability(" + file.classes().get(c) + ")"))
+                assertThat((Double) results.get("probability(" + file.classes().get(c) + ")"))
                         .as("%s, row %d, class %d", name, i, c)
                         .isCloseTo(p[i * classes + c], within(1e-9));
             }
-            assertThat(outputs.get("label"))
-                    .as("%s, row %d", name, i)
-                    .isEqualTo(file.classes().get(labels[i]));
+            String label = file.classes().get(labels[i]);
+            assertThat(results.get("label")).as("%s, row %d", name, i).isEqualTo(label);
+            assertThat(EvaluatorUtil.decode(results.get(file.target())))
+                    .as("%s, row %d, target", name, i)
+                    .isEqualTo(label);
         }
     }
 
@@ -233,9 +242,9 @@ class PmmlExportTest {
         plan(2, EXPRESSIBLE + OF_TWO)
                 .candidates()
                 .forEach(c -> tried.add(c.kind().name()));
-        assertThat(keenfold.core.classify.ClassifierKinds.all())
+        assertThat(keenfold.core.classify.catalog.ClassifierKinds.all())
                 .allSatisfy(k -> assertThat(tried).contains(k.name()));
-        for (var step : keenfold.core.prepare.StepKinds.all()) {
+        for (var step : keenfold.core.prepare.step.StepKinds.all()) {
             assertThat(EXPRESSIBLE).contains(step.name());
         }
     }

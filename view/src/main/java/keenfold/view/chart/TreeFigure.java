@@ -5,8 +5,8 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Deque;
 import java.util.List;
+import keenfold.view.model.TreeRule;
 import keenfold.view.text.Figures;
-import keenfold.view.text.ModelView.Rule;
 import keenfold.view.text.Wrap;
 
 /** A tree drawn from its root on the left to its leaves on the right, one below the other. */
@@ -16,22 +16,22 @@ public final class TreeFigure {
     private static final double POINTS_A_LEVEL = 135;
     private static final double POINTS_BESIDE = 330;
 
-    private final List<Rule> rules;
+    private final List<TreeRule> rules;
     private final List<String> labels;
     private final List<Mark> marks = new ArrayList<>();
     private final double[] heights;
     private final int deepest;
 
-    private TreeFigure(List<Rule> rules, List<String> labels) {
+    private TreeFigure(List<TreeRule> rules, List<String> labels) {
         this.rules = rules;
         this.labels = labels.stream().map(Wrap::visible).toList();
         this.heights = new double[rules.size()];
-        this.deepest = rules.stream().mapToInt(Rule::depth).max().orElse(0);
+        this.deepest = rules.stream().mapToInt(TreeRule::depth).max().orElse(0);
     }
 
     /** Returns a width in points at which conditions find room between the levels. */
-    public static double width(List<Rule> rules) {
-        int deepest = rules.stream().mapToInt(Rule::depth).max().orElse(0);
+    public static double width(List<TreeRule> rules) {
+        int deepest = rules.stream().mapToInt(TreeRule::depth).max().orElse(0);
         return Math.min(10_000, Math.max(Look.DEFAULT.width(), deepest * POINTS_A_LEVEL + POINTS_BESIDE));
     }
 
@@ -43,7 +43,7 @@ public final class TreeFigure {
      * @param title what it is of
      * @param positive the class that bars show in the tone of the pick
      */
-    public static Figure of(List<Rule> rules, List<String> labels, String title, int positive) {
+    public static Figure of(List<TreeRule> rules, List<String> labels, String title, int positive) {
         return new TreeFigure(rules, labels).figure(title, positive);
     }
 
@@ -51,7 +51,7 @@ public final class TreeFigure {
         List<String> columns = new ArrayList<>(List.of("depth", "condition", "rows", "leaf"));
         labels.forEach(l -> columns.add("share:" + l));
         FigureData data = FigureData.of(columns.toArray(new String[0]));
-        for (Rule r : rules) {
+        for (TreeRule r : rules) {
             List<Object> row = new ArrayList<>(List.of(r.depth(), r.condition(), r.weight(), r.leaf()));
             row.addAll(r.shares());
             data.row(row.toArray());
@@ -60,7 +60,7 @@ public final class TreeFigure {
         lines();
         int leaves = rules.get(rules.size() - 1).leaf();
         for (int i = 0; i < rules.size(); i++) {
-            Rule r = rules.get(i);
+            TreeRule r = rules.get(i);
             if (r.leaf() > 0) {
                 leaf(r, heights[i], positive);
             }
@@ -78,7 +78,7 @@ public final class TreeFigure {
     /** Leaves one below the other, each node midway between its two sides. */
     private void place() {
         for (int i = rules.size() - 1; i >= 0; i--) {
-            Rule r = rules.get(i);
+            TreeRule r = rules.get(i);
             if (r.leaf() > 0) {
                 heights[i] = r.leaf() - 1.0;
             } else {
@@ -100,7 +100,7 @@ public final class TreeFigure {
         double all = rules.get(0).weight();
         Deque<Integer> open = new ArrayDeque<>();
         for (int i = 0; i < rules.size(); i++) {
-            Rule r = rules.get(i);
+            TreeRule r = rules.get(i);
             while (open.size() > r.depth()) {
                 open.pop();
             }
@@ -130,22 +130,22 @@ public final class TreeFigure {
     }
 
     private String whole(String title) {
-        Rule root = rules.get(0);
+        TreeRule root = rules.get(0);
         return title + ": " + rules.get(rules.size() - 1).leaf() + " leaves, " + rows(root) + ", " + said(root);
     }
 
-    private static String rows(Rule r) {
+    private static String rows(TreeRule r) {
         return (r.weight() == Math.rint(r.weight())
                         ? Integer.toString((int) r.weight())
                         : "weight " + Figures.significant(r.weight(), 3))
                 + (r.weight() == 1 ? " row" : r.weight() == Math.rint(r.weight()) ? " rows" : "");
     }
 
-    private String said(Rule r) {
+    private String said(TreeRule r) {
         return labels.get(r.most()) + " " + Figures.percent(r.shares().get(r.most()));
     }
 
-    private void leaf(Rule r, double height, int positive) {
+    private void leaf(TreeRule r, double height, int positive) {
         double from = deepest;
         String tip = "leaf " + r.leaf() + ": " + said(r) + "\n" + rows(r);
         for (int c = 0; c < labels.size(); c++) {

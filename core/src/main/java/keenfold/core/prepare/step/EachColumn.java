@@ -1,0 +1,29 @@
+package keenfold.core.prepare.step;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Function;
+import keenfold.core.data.Categories;
+import keenfold.core.data.Column;
+import keenfold.core.data.Numbers;
+import keenfold.core.learned.ColumnTransform;
+import keenfold.core.learned.LearnedStep;
+import keenfold.core.prepare.Training;
+
+/** What steps share that put something in the place of each column by itself. */
+final class EachColumn {
+    private EachColumn() {}
+
+    /** Learns a change from each column that the step works on; others are kept. */
+    static LearnedStep fit(
+            Training training,
+            Some some,
+            Function<Numbers, ColumnTransform> numbers,
+            Function<Categories, ColumnTransform> categories) {
+        List<ColumnTransform> changes = new ArrayList<>();
+        for (Column column : training.table().columns()) {
+            changes.add(some.has(column.name()) ? column.match(numbers, categories) : ColumnTransform.KEEP);
+        }
+        return new LearnedStep.ColumnByColumn(changes);
+    }
+}

@@ -1,0 +1,33 @@
+package keenfold.core.prepare.step;
+
+import java.util.List;
+import keenfold.core.prepare.Setting;
+import keenfold.core.prepare.Settings;
+
+/**
+ * The columns that a step works on.
+ *
+ * @param names of columns, or of those they were made of by one-hot; none stands for all columns
+ */
+record Some(List<String> names) {
+    static final Setting COLUMNS =
+            Setting.names("columns", "the columns that it works on; all that it can, if left out");
+
+    Some {
+        names = List.copyOf(names);
+    }
+
+    /** Returns the columns that settings name. */
+    static Some of(Settings settings) {
+        return new Some(settings.names(COLUMNS));
+    }
+
+    boolean has(String column) {
+        return names.isEmpty() || names(column);
+    }
+
+    /** Whether a name stands here; {@code colour} also stands for {@code colour=red}. */
+    boolean names(String column) {
+        return names.stream().anyMatch(n -> column.equals(n) || column.startsWith(n + "="));
+    }
+}

@@ -1,0 +1,54 @@
+package keenfold.core.prepare.step;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import keenfold.core.prepare.Needs;
+import keenfold.core.prepare.StepKind;
+
+/** The kinds of steps there are. */
+public final class StepKinds {
+    private static final List<StepKind> ALL = List.of(
+            Fill.KIND,
+            Standardise.KIND,
+            Rescale.KIND,
+            Log.KIND,
+            Power.KIND,
+            OneHot.KIND,
+            Ordinal.KIND,
+            Bins.KIND,
+            Components.KIND,
+            Strongest.KIND,
+            DropConstant.KIND,
+            DropCorrelated.KIND,
+            Interactions.KIND,
+            Keep.LEAVE_OUT,
+            Keep.KEEP_ONLY);
+
+    private StepKinds() {}
+
+    /** Returns all kinds, in the order in which they are commonly used. */
+    public static List<StepKind> all() {
+        return ALL;
+    }
+
+    /** Returns the kind of a name. */
+    public static Optional<StepKind> of(String name) {
+        return ALL.stream().filter(k -> k.name().equals(name)).findFirst();
+    }
+
+    /** Returns the steps that a classifier gets when the plan names none. */
+    public static List<StepKind> neededBy(Needs needs) {
+        List<StepKind> steps = new ArrayList<>();
+        if (needs.noMissing()) {
+            steps.add(Fill.KIND);
+        }
+        if (needs.numbersOnly()) {
+            steps.add(OneHot.KIND);
+        }
+        if (needs.oneScale()) {
+            steps.add(Standardise.KIND);
+        }
+        return List.copyOf(steps);
+    }
+}

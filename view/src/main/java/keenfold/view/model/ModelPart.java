@@ -1,0 +1,63 @@
+package keenfold.view.model;
+
+import java.util.List;
+import keenfold.view.text.Figures;
+import keenfold.view.text.Ink;
+import keenfold.view.text.TextTable;
+import keenfold.view.text.Wrap;
+
+/**
+ * A part of what was learned: a table, or a few lines.
+ *
+ * @param title what it is
+ * @param lines stand above the table
+ * @param columns of the table; none for lines alone
+ * @param rows texts, numbers (NaN where nothing is), shares and whole numbers
+ */
+public record ModelPart(String title, List<String> lines, List<String> columns, List<List<Object>> rows) {
+    /** Copies the lists. */
+    public ModelPart {
+        lines = List.copyOf(lines);
+        columns = List.copyOf(columns);
+        rows = List.copyOf(rows);
+    }
+
+    /** Returns it as text. */
+    public String render(Ink ink) {
+        StringBuilder text = new StringBuilder(ink.strong(title) + "\n");
+        lines.forEach(l -> text.append(Wrap.lines(l, 2)));
+        if (!columns.isEmpty()) {
+            TextTable table = TextTable.empty();
+            for (int c = 0; c < columns.size(); c++) {
+                int at = c;
+                boolean number = rows.stream().anyMatch(r -> r.get(at) instanceof Number || r.get(at) instanceof Share);
+                // What is indented keeps its left end.
+                boolean indented =
+                        rows.stream().anyMatch(r -> r.get(at).toString().startsWith(" "));
+                table.column(
+                        columns.get(c),
+                        number
+                                ? TextTable.Align.POINT
+                                : c == 0 && !indented ? TextTable.Align.NAME : TextTable.Align.LEFT);
+            }
+            rows.forEach(r -> table.row(r.stream().map(ModelPart::cell).toList()));
+            text.append(table.render(ink));
+        }
+        return text.toString();
+    }
+
+    private static String cell(Object value) {
+        if (value instanceof Double number) {
+            return number.isNaN() ? "" : Figures.significant(number, 4);
+        }
+        return value instanceof Share share ? Figures.fixed(share.value, 3) : value.toString();
+    }
+
+    /** A share of a whole, which is shown with three decimals. */
+    public record Share(double value) {}
+
+    /** Returns a part of lines alone. */
+    static ModelPart ofLines(String title, List<String> lines) {
+        return new ModelPart(title, lines, List.of(), List.of());
+    }
+}
