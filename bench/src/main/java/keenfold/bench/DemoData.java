@@ -7,7 +7,7 @@ import java.time.LocalDate;
 import java.util.LinkedHashMap;
 import java.util.Locale;
 import java.util.Map;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 
 /**
@@ -49,7 +49,7 @@ public final class DemoData {
 
     /** @param fresh colonies a year later, without the outcome; some stand where none stood before */
     private static String hives(boolean fresh) {
-        Chance apiaries = SEED.with("hives").chance();
+        RandomSource apiaries = SEED.with("hives").chance();
         double[] luck = new double[APIARIES];
         double[] altitude = new double[APIARIES];
         int[] site = new int[APIARIES];
@@ -58,7 +58,7 @@ public final class DemoData {
             altitude[a] = 180 + 620 * apiaries.uniform();
             site[a] = apiaries.below(4);
         }
-        Chance chance = fresh ? SEED.with("new hives").chance() : apiaries;
+        RandomSource chance = fresh ? SEED.with("new hives").chance() : apiaries;
         String[] sites = {"heath", "orchard", "town", "woodland"};
         String[] races = {"buckfast", "carnica", "dark", "mixed"};
         String[] treatments = {"formic", "none", "oxalic"};
@@ -107,12 +107,12 @@ public final class DemoData {
     }
 
     /** The value, or now and then none. */
-    private static String sometimes(Chance chance, double missing, String value) {
+    private static String sometimes(RandomSource chance, double missing, String value) {
         return chance.uniform() < missing ? "" : value;
     }
 
     private static String forage() {
-        Chance chance = SEED.with("forage").chance();
+        RandomSource chance = SEED.with("forage").chance();
         String[] kinds = {"clover", "lime", "rape", "willow"};
         int[] bands = {420, 470, 520, 570, 620, 670, 720, 780};
         double[][] mean = {
@@ -140,7 +140,7 @@ public final class DemoData {
     }
 
     private static String swarm() {
-        Chance chance = SEED.with("swarm").chance();
+        RandomSource chance = SEED.with("swarm").chance();
         StringBuilder csv = new StringBuilder("cells,bee_frames,queen_age,clipped,weather,swarmed\n");
         String[] weathers = {"changeable", "dry", "wet"};
         for (int i = 0; i < SWARMS; i++) {

@@ -4,7 +4,7 @@ import java.io.BufferedWriter;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 
 /** Writes a table of a million rows x 30 columns (25 of numbers, 5 of words) and a target of two classes. */
@@ -17,7 +17,7 @@ public final class LargeTable {
 
     /** Writes it to the file that the first argument names. */
     public static void main(String[] args) throws IOException {
-        Chance chance = new Seed(3).chance();
+        RandomSource chance = new Seed(3).chance();
         try (BufferedWriter csv = Files.newBufferedWriter(Path.of(args[0]))) {
             for (int j = 0; j < NUMBERS + WORDS; j++) {
                 csv.write("x" + j + ",");

@@ -16,7 +16,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Collectors;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 
 /**
@@ -62,7 +62,7 @@ public final class Scaling {
     // What is run.
 
     private void table(int rows, int columns) throws IOException {
-        Chance chance = new Seed(3).chance();
+        RandomSource chance = new Seed(3).chance();
         try (BufferedWriter csv = Files.newBufferedWriter(folder.resolve("data.csv"))) {
             for (int j = 0; j < columns; j++) {
                 csv.write("x" + j + ",");

@@ -8,14 +8,14 @@ import java.util.Map;
 import java.util.Optional;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Seed;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.Contrast;
-import keenfold.core.infer.Evidence;
 import keenfold.core.infer.Inference;
+import keenfold.core.infer.InferenceSettings;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.Method;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.NaiveT;
-import keenfold.core.infer.Panel;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Picks;
@@ -149,8 +149,10 @@ record StudyCell(String part, String kind, int rows, double share) {
                 }
             }
         }
-        Panel panel = Panel.of(new Results(comparison.tasks(), comparison.candidates(), fits, seed.value(), refits), 0);
-        Evidence evidence = Evidence.DEFAULT.withDraws(draws).withMargin(part.equals("nested") ? MARGIN : 0);
+        AlignedPredictions panel = AlignedPredictions.of(
+                new Results(comparison.tasks(), comparison.candidates(), fits, seed.value(), refits), 0);
+        InferenceSettings evidence =
+                InferenceSettings.DEFAULT.withDraws(draws).withMargin(part.equals("nested") ? MARGIN : 0);
         Inference inference = Inference.of(panel, evidence, Parallel.of(1));
         inference.together(METRICS.stream().map(MetricName::text).toList());
         Map<String, Double> found = new LinkedHashMap<>();

@@ -4,11 +4,11 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
 import keenfold.core.data.Column;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 
@@ -35,7 +35,7 @@ record StudyData(List<List<Double>> shifts, double share) {
     }
 
     private DataSet draw(String name, int n, int fewest, Seed seed) {
-        Chance chance = seed.chance();
+        RandomSource chance = seed.chance();
         int[] y = new int[n];
         int ones = 0;
         while (ones < fewest || n - ones < fewest) {

@@ -8,8 +8,8 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
 import keenfold.core.data.Categories;
-import keenfold.core.data.Chance;
 import keenfold.core.data.ColumnProfile;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Suspicion;
 import keenfold.core.run.Parallel;
@@ -46,7 +46,7 @@ public class SurveyBench {
     /** Writes the table. */
     @Setup
     public void write() throws IOException {
-        Chance chance = new Seed(2).chance();
+        RandomSource chance = new Seed(2).chance();
         file = Files.createTempFile("keenfold", ".csv");
         try (BufferedWriter csv = Files.newBufferedWriter(file)) {
             for (int j = 0; j < NUMBERS + WORDS; j++) {

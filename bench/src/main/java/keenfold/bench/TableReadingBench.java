@@ -5,7 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Locale;
 import java.util.concurrent.TimeUnit;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.io.table.TableFormat;
 import keenfold.io.table.TableLocation;
@@ -39,7 +39,7 @@ public class TableReadingBench {
     /** Writes the table. */
     @Setup
     public void write() throws IOException {
-        Chance chance = new Seed(1).chance();
+        RandomSource chance = new Seed(1).chance();
         StringBuilder csv = new StringBuilder();
         for (int j = 0; j < NUMBERS + WORDS; j++) {
             csv.append(j == 0 ? "" : ",").append("column_").append(j);

@@ -5,11 +5,11 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import keenfold.core.classify.catalog.ClassifierKinds;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
 import keenfold.core.data.Column;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.metric.MetricName;
@@ -97,7 +97,7 @@ public final class TwoThreads {
 
     private static Comparison comparison() {
         int rows = 2_000;
-        Chance chance = new Seed(8).chance();
+        RandomSource chance = new Seed(8).chance();
         int[] y = new int[rows];
         List<Column> columns = new ArrayList<>();
         for (int j = 0; j < 20; j++) {

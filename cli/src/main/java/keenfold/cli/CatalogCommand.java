@@ -11,6 +11,7 @@ import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.WrapperKind;
 import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.metric.Measure;
+import keenfold.core.metric.Measures;
 import keenfold.core.pick.Rule;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Setting;
@@ -21,7 +22,7 @@ import keenfold.core.split.KFold;
 import keenfold.core.split.MonteCarlo;
 import keenfold.core.split.OutOfBag;
 import keenfold.io.InputException;
-import keenfold.io.Nearest;
+import keenfold.io.Suggestion;
 import keenfold.io.export.JsonLook;
 import keenfold.io.plan.PlanKeys;
 import keenfold.view.text.CatalogView;
@@ -83,7 +84,7 @@ final class CatalogCommand implements Callable<Integer> {
             throw new ParameterException(
                     command.commandLine(),
                     "\"" + what.orElse("") + "\" is not in the catalog"
-                            + Nearest.to(what.orElse(""), known)
+                            + Suggestion.to(what.orElse(""), known)
                                     .map(n -> "; the nearest is \"" + n + "\"")
                                     .orElse("; it has " + String.join(", ", all.keySet())
                                             + ", each of which lists its names"));
@@ -115,8 +116,7 @@ final class CatalogCommand implements Callable<Integer> {
                 WrapperKind.all().stream().map(CatalogCommand::wrapper).toList());
         sections.put("steps", StepKinds.all().stream().map(CatalogCommand::step).toList());
         sections.put(
-                "metrics",
-                Arrays.stream(Measure.values()).map(CatalogCommand::metric).toList());
+                "metrics", Measures.all().stream().map(CatalogCommand::metric).toList());
         sections.put(
                 "splits",
                 PlanKeys.schemeKeys().stream().map(CatalogCommand::scheme).toList());

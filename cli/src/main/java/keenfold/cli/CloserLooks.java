@@ -6,11 +6,11 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.Confusions;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.Panel;
 import keenfold.core.infer.RunningMean;
 import keenfold.core.infer.Spread;
 import keenfold.core.infer.Thresholds;
@@ -19,13 +19,13 @@ import keenfold.core.metric.Metric;
 import keenfold.core.run.Fit;
 import keenfold.core.run.Importance;
 import keenfold.io.InputException;
-import keenfold.io.Nearest;
+import keenfold.io.Suggestion;
 import keenfold.io.export.CsvExport;
 import keenfold.io.export.Flat;
 import keenfold.io.export.JsonExport;
-import keenfold.view.text.Cautions;
 import keenfold.view.text.DetailViews;
 import keenfold.view.text.Heading;
+import keenfold.view.text.Notices;
 import keenfold.view.text.RunningView;
 
 /** The closer looks of {@code scores}: each as text, as CSV and as JSON. */
@@ -35,12 +35,12 @@ final class CloserLooks {
 
     private final Console console;
     private final Common common;
-    private final Reading reading;
+    private final LedgerOptions reading;
     private final Streams streams;
     private final List<String> wanted;
 
     /** @param wanted names of candidates; all if empty */
-    CloserLooks(Console console, Common common, Reading reading, Streams streams, List<String> wanted) {
+    CloserLooks(Console console, Common common, LedgerOptions reading, Streams streams, List<String> wanted) {
         this.console = console;
         this.common = common;
         this.reading = reading;
@@ -49,27 +49,27 @@ final class CloserLooks {
     }
 
     /** Refuses names of candidates that a ledger does not have. */
-    static void requireKnown(Path ledger, Reading.Read read, List<String> wanted) {
+    static void requireKnown(Path ledger, LedgerOptions.Read read, List<String> wanted) {
         List<String> names = read.inferences().get(0).panel().candidates().stream()
                 .map(c -> c.name())
                 .toList();
         for (String name : wanted) {
             if (!names.contains(name)) {
                 throw new InputException(
-                        ledger.toString(), "no candidate is called \"" + name + "\"" + Nearest.hint(name, names));
+                        ledger.toString(), "no candidate is called \"" + name + "\"" + Suggestion.hint(name, names));
             }
         }
     }
 
     /** The admitted candidates that are asked for. */
-    private List<Integer> shown(Panel panel) {
+    private List<Integer> shown(AlignedPredictions panel) {
         List<String> names = panel.candidates().stream().map(c -> c.name()).toList();
         return panel.admitted().stream()
                 .filter(c -> wanted.isEmpty() || wanted.contains(names.get(c)))
                 .toList();
     }
 
-    private void heading(Reading.Read read, Inference inference) {
+    private void heading(LedgerOptions.Read read, Inference inference) {
         console.out()
                 .println(Heading.of(
                         inference.panel(), read.content().plan().division().scheme(), console.ink(common)));
@@ -95,7 +95,7 @@ final class CloserLooks {
         return inference.panel().candidates().get(candidate).name();
     }
 
-    void byRepeat(Reading.Read read, List<String> metrics) {
+    void byRepeat(LedgerOptions.Read read, List<String> metrics) {
         if (streams.json()) {
             JsonExport.running(read.inferences(), metrics, console.writer());
         } else if (streams.csv()) {
@@ -122,7 +122,7 @@ final class CloserLooks {
         reading.notices(console, common, read);
     }
 
-    private static List<List<String>> runningRows(Reading.Read read, List<String> metrics) {
+    private static List<List<String>> runningRows(LedgerOptions.Read read, List<String> metrics) {
         List<List<String>> rows = new ArrayList<>();
         for (Inference inference : read.inferences()) {
             for (String name : metrics) {
@@ -145,10 +145,10 @@ final class CloserLooks {
         return rows;
     }
 
-    void byFold(Reading.Read read, List<String> metrics) {
+    void byFold(LedgerOptions.Read read, List<String> metrics) {
         Flat.Table table = Flat.of("dataset", "candidate", "repeat", "fold", "metric", "value");
         for (Inference inference : read.inferences()) {
-            Panel panel = inference.panel();
+            AlignedPredictions panel = inference.panel();
             List<Integer> shown = shown(panel);
             if (!machine()) {
                 heading(read, inference);
@@ -185,7 +185,7 @@ final class CloserLooks {
     }
 
     /** Needs metrics that the ledger was not read with: it is read again with those of each class. */
-    void byClass(Reading.Read before, List<String> measures) {
+    void byClass(LedgerOptions.Read before, List<String> measures) {
         List<String> labels =
                 before.inferences().get(0).panel().task().data().classes().labels();
         if (before.inferences().stream()
@@ -197,7 +197,7 @@ final class CloserLooks {
         List<String> names = measures.stream()
                 .flatMap(m -> labels.stream().map(l -> m + ":class=" + l))
                 .toList();
-        Reading.Read read = reading.read(console, common, Reading.Asked.of(names));
+        LedgerOptions.Read read = reading.read(console, common, LedgerOptions.Asked.of(names));
         Flat.Table table = Flat.of("dataset", "candidate", "class", "rows", "metric", "mean", "se", "low", "high");
         for (Inference inference : read.inferences()) {
             inference.together(names);
@@ -234,11 +234,11 @@ final class CloserLooks {
         }
         reading.notices(console, common, read);
         for (Inference inference : read.inferences()) {
-            names.forEach(n -> console.notices(Cautions.ofScores(inference.panel(), inference.metric(n)), common));
+            names.forEach(n -> console.notices(Notices.ofScores(inference.panel(), inference.metric(n)), common));
         }
     }
 
-    void byDataSet(Reading.Read read, List<String> metrics) {
+    void byDataSet(LedgerOptions.Read read, List<String> metrics) {
         Flat.Table table = Flat.of("dataset", "candidate", "metric", "mean", "se", "low", "high");
         for (String name : metrics) {
             List<MetricInference> each =
@@ -265,11 +265,11 @@ final class CloserLooks {
         reading.notices(console, common, read);
     }
 
-    void confusion(Reading.Read read, DetailViews.Cells cells, boolean perRepeat) {
+    void confusion(LedgerOptions.Read read, DetailViews.Cells cells, boolean perRepeat) {
         Flat.Table table =
                 Flat.of("dataset", "candidate", "repeat", "actual", "predicted", "count", "of_actual", "of_predicted");
         for (Inference inference : read.inferences()) {
-            Panel panel = inference.panel();
+            AlignedPredictions panel = inference.panel();
             List<String> labels = panel.task().data().classes().labels();
             if (!machine()) {
                 heading(read, inference);
@@ -324,7 +324,7 @@ final class CloserLooks {
         }
     }
 
-    void thresholds(Reading.Read read, String name) {
+    void thresholds(LedgerOptions.Read read, String name) {
         Flat.Table table = Flat.of(
                 "dataset",
                 "candidate",
@@ -338,7 +338,7 @@ final class CloserLooks {
                 "npv",
                 "score");
         for (Inference inference : read.inferences()) {
-            Panel panel = inference.panel();
+            AlignedPredictions panel = inference.panel();
             Metric metric = inference.metric(name).metric();
             if (!machine()) {
                 heading(read, inference);
@@ -393,7 +393,7 @@ final class CloserLooks {
         table.row(name(inference), name(inference, c), metric, kind, threshold, no, no, no, no, no, score);
     }
 
-    void spread(Reading.Read read, List<String> metrics) {
+    void spread(LedgerOptions.Read read, List<String> metrics) {
         Flat.Table table = Flat.of(
                 "dataset",
                 "candidate",
@@ -443,10 +443,10 @@ final class CloserLooks {
         reading.notices(console, common, read);
     }
 
-    void byColumn(Reading.Read read, String name, Optional<Path> data, int repeats) {
+    void byColumn(LedgerOptions.Read read, String name, Optional<Path> data, int repeats) {
         Flat.Table table = Flat.of("dataset", "candidate", "metric", "column", "drop", "sd", "splits", "own_weight");
         for (Inference inference : read.inferences()) {
-            Panel panel = inference.panel();
+            AlignedPredictions panel = inference.panel();
             MetricInference metric = inference.metric(name);
             ColumnWorth worth = ColumnWorth.of(
                     read.content().plan(),

@@ -3,8 +3,8 @@ package keenfold.cli;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.Panel;
 import keenfold.core.run.Importance;
 import keenfold.core.run.Parallel;
 import keenfold.io.InputException;
@@ -40,8 +40,8 @@ record ColumnWorth(List<String> columns, List<Importance.Drops> drops, List<Stri
             List<Integer> candidates,
             int repeats,
             Parallel parallel) {
-        Job job = Job.ofLedger(plan, ledger, data);
-        Panel panel = metric.panel();
+        LoadedPlan job = LoadedPlan.ofLedger(plan, ledger, data);
+        AlignedPredictions panel = metric.panel();
         int task = job.index(panel.task().data().name());
         List<Integer> shown = candidates.stream()
                 .filter(c -> CommandKind.startedBy(panel.candidates().get(c)).isEmpty())

@@ -10,10 +10,10 @@ import java.util.concurrent.Callable;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import keenfold.core.data.Checks;
-import keenfold.core.infer.Evidence;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.Inference;
+import keenfold.core.infer.InferenceSettings;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.Panel;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Picker;
@@ -40,8 +40,8 @@ import keenfold.io.plan.PlanWriter;
 import keenfold.io.plan.TryReader;
 import keenfold.io.table.DataReader;
 import keenfold.io.table.DataSpec;
-import keenfold.view.text.Cautions;
 import keenfold.view.text.ComparisonView;
+import keenfold.view.text.Notices;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -158,9 +158,9 @@ final class CompareCommand implements Callable<Integer> {
         Plan readable = readable(asked);
         Plan plan = scorable(candidates.isEmpty() ? suited(readable) : readable);
         Path file = ledger.orElseGet(() -> freeLedger(plan));
-        Plan seeded = Job.seeded(besideLedger(plan, file), file);
+        Plan seeded = LoadedPlan.seeded(besideLedger(plan, file), file);
         savePlan.ifPresent(p -> save(plan.withSeed(seeded.seed().orElseThrow()), p));
-        Job job = Job.of(seeded, table.data(), List.of(folder(file)));
+        LoadedPlan job = LoadedPlan.of(seeded, table.data(), List.of(folder(file)));
         console.notices(job.notices(), common);
         job.requireRoom(Runtime.getRuntime().maxMemory());
         int failed = new Execution(console, common, workers).run(job, file, false, "the same command");
@@ -190,7 +190,7 @@ final class CompareCommand implements Callable<Integer> {
         if (metric.isPresent() || order.isEmpty()) {
             return all;
         }
-        Task task = Job.of(all.withSeed(all.seed().orElse(1L)), table.data(), List.of(Path.of("")))
+        Task task = LoadedPlan.of(all.withSeed(all.seed().orElse(1L)), table.data(), List.of(Path.of("")))
                 .comparison()
                 .tasks()
                 .get(0);
@@ -256,7 +256,7 @@ final class CompareCommand implements Callable<Integer> {
                 Costs.NONE,
                 metrics.get(0),
                 all,
-                Evidence.DEFAULT,
+                InferenceSettings.DEFAULT,
                 Choosing.PRESET,
                 Map.of());
     }
@@ -287,7 +287,7 @@ final class CompareCommand implements Callable<Integer> {
             Plan there = LedgerReader.plan(file);
             Plan here =
                     plan.seed().isPresent() ? plan : plan.withSeed(there.seed().orElse(0L));
-            Job job = Job.of(here, table.data(), List.of(Path.of("")));
+            LoadedPlan job = LoadedPlan.of(here, table.data(), List.of(Path.of("")));
             return PlanWriter.write(there).equals(PlanWriter.write(besideLedger(here, file)))
                     && LedgerReader.fingerprints(file)
                             .equals(job.data().stream()
@@ -316,7 +316,7 @@ final class CompareCommand implements Callable<Integer> {
     }
 
     private void show(LedgerContent content, Path file) {
-        Panel panel = Panel.of(content.results(), 0);
+        AlignedPredictions panel = AlignedPredictions.of(content.results(), 0);
         Inference inference = Inference.of(panel, content.plan().evidence(), console.watched(threads.parallel()));
         List<String> metrics =
                 content.plan().metrics().stream().map(MetricName::text).toList();
@@ -328,7 +328,7 @@ final class CompareCommand implements Callable<Integer> {
         MetricInference primary = inference.metric(content.plan().primary().text());
         Optional<Picks> picks =
                 Picker.pick(primary, Simplicity.of(panel), content.plan().rule());
-        Opponents best = Opponents.of(file.toString(), inference, primary, Opponents.BEST);
+        ContrastSelection best = ContrastSelection.of(file.toString(), inference, primary, ContrastSelection.BEST);
         console.out()
                 .print(ComparisonView.render(
                         inference,
@@ -339,9 +339,9 @@ final class CompareCommand implements Callable<Integer> {
                         best.contrasts(),
                         picks,
                         console.ink(common)));
-        console.notices(Cautions.ofFits(panel), common);
-        console.notices(Cautions.ofScores(panel, primary), common);
-        picks.ifPresent(p -> console.notices(Cautions.ofPick(panel, primary, p), common));
+        console.notices(Notices.ofFits(panel), common);
+        console.notices(Notices.ofScores(panel, primary), common);
+        picks.ifPresent(p -> console.notices(Notices.ofPick(panel, primary, p), common));
         console.say(
                 "kept in " + file + "; read on with keenfold scores, contrast, pick or export "
                         + ShellWords.quoted(file.toString()),

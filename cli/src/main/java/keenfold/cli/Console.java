@@ -17,7 +17,7 @@ import java.util.function.Supplier;
 import java.util.stream.Stream;
 import keenfold.core.run.Parallel;
 import keenfold.view.text.Ink;
-import keenfold.view.text.Notices;
+import keenfold.view.text.NoticeGroups;
 import keenfold.view.text.Wrap;
 
 /** What commands know of the terminal: results go to out, notices and progress to err. */
@@ -83,7 +83,7 @@ final class Console {
             return;
         }
         out.flush();
-        for (String notice : Notices.grouped(notices)) {
+        for (String notice : NoticeGroups.grouped(notices)) {
             if (noticed.add(notice)) {
                 err.print(Wrap.lines("notice: " + Wrap.visible(notice) + ".", 8));
             }

@@ -11,23 +11,23 @@ import keenfold.core.data.DataSet;
 import keenfold.core.infer.Across;
 import keenfold.core.infer.AcrossSets;
 import keenfold.core.infer.Adjust;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.Method;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.Panel;
 import keenfold.core.metric.MetricName;
 import keenfold.io.InputException;
-import keenfold.io.Nearest;
+import keenfold.io.Suggestion;
 import keenfold.io.export.CsvExport;
 import keenfold.io.export.Flat;
 import keenfold.io.export.JsonExport;
 import keenfold.io.ledger.LedgerContent;
 import keenfold.io.plan.AdoptedKind;
 import keenfold.view.text.AcrossView;
-import keenfold.view.text.Cautions;
 import keenfold.view.text.ContrastView;
 import keenfold.view.text.Heading;
+import keenfold.view.text.Notices;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -57,7 +57,7 @@ final class ContrastCommand implements Callable<Integer> {
     private final Console console;
 
     @Mixin
-    private Reading reading = new Reading();
+    private LedgerOptions reading = new LedgerOptions();
 
     @Mixin
     private Streams streams = new Streams();
@@ -116,7 +116,7 @@ final class ContrastCommand implements Callable<Integer> {
     }
 
     /** One metric of one data set, and which of its contrasts are shown. */
-    private record Shown(Inference inference, MetricInference metric, Opponents opponents) {}
+    private record Shown(Inference inference, MetricInference metric, ContrastSelection opponents) {}
 
     @Override
     public Integer call() {
@@ -129,21 +129,21 @@ final class ContrastCommand implements Callable<Integer> {
             Checks.that(by.isEmpty() || !across, "--by class and --across are apart; leave out one of them");
             return true;
         });
-        Reading.Asked asked = new Reading.Asked(metrics, margin, testedBy, adjusted);
-        Reading.Read first = reading.read(console, common, asked);
+        LedgerOptions.Asked asked = new LedgerOptions.Asked(metrics, margin, testedBy, adjusted);
+        LedgerOptions.Read first = reading.read(console, common, asked);
         List<String> wanted = metrics.isEmpty() ? List.of(first.primary()) : metrics;
         List<String> names = by.isPresent() ? byClass(first, wanted) : wanted;
-        Reading.Read read = by.isPresent()
-                ? reading.read(console, common, new Reading.Asked(names, margin, testedBy, adjusted))
+        LedgerOptions.Read read = by.isPresent()
+                ? reading.read(console, common, new LedgerOptions.Asked(names, margin, testedBy, adjusted))
                 : first;
         if (across) {
             return across(read, names);
         }
         LedgerContent content = read.content();
-        String opponent = against.or(() -> content.plan().evidence().against()).orElse(Opponents.BEST);
+        String opponent = against.or(() -> content.plan().evidence().against()).orElse(ContrastSelection.BEST);
         List<Shown> all = shown(read, names, opponent);
         List<String> hopeless = new ArrayList<>();
-        all.forEach(s -> hopeless.addAll(Cautions.ofFewDraws(
+        all.forEach(s -> hopeless.addAll(Notices.ofFewDraws(
                 s.inference().panel(), s.metric(), s.inference().evidence().level())));
         console.notices(hopeless, common);
         if (streams.json()) {
@@ -168,10 +168,10 @@ final class ContrastCommand implements Callable<Integer> {
 
     private static <T> T named(String option, String text, List<String> known, Optional<T> found) {
         return found.orElseThrow(() ->
-                new IllegalArgumentException(option + " \"" + text + "\" is not known" + Nearest.hint(text, known)));
+                new IllegalArgumentException(option + " \"" + text + "\" is not known" + Suggestion.hint(text, known)));
     }
 
-    private List<Shown> shown(Reading.Read read, List<String> names, String opponent) {
+    private List<Shown> shown(LedgerOptions.Read read, List<String> names, String opponent) {
         List<Shown> all = new ArrayList<>();
         for (Inference inference : read.inferences()) {
             inference.together(names);
@@ -179,7 +179,9 @@ final class ContrastCommand implements Callable<Integer> {
                 MetricInference one = inference.metric(name);
                 try {
                     all.add(new Shown(
-                            inference, one, Opponents.of(reading.ledger().toString(), inference, one, opponent)));
+                            inference,
+                            one,
+                            ContrastSelection.of(reading.ledger().toString(), inference, one, opponent)));
                 } catch (IllegalArgumentException e) {
                     throw new InputException(reading.ledger().toString(), String.valueOf(e.getMessage()), e);
                 }
@@ -189,7 +191,7 @@ final class ContrastCommand implements Callable<Integer> {
     }
 
     /** Every metric asked for, of each class in turn; those that speak of no class are refused. */
-    private List<String> byClass(Reading.Read read, List<String> names) {
+    private List<String> byClass(LedgerOptions.Read read, List<String> names) {
         List<String> expanded = new ArrayList<>();
         for (String name : names) {
             MetricName metric = MetricName.parse(name);
@@ -208,7 +210,7 @@ final class ContrastCommand implements Callable<Integer> {
         return expanded;
     }
 
-    private List<String> labels(Reading.Read read) {
+    private List<String> labels(LedgerOptions.Read read) {
         List<String> labels =
                 read.inferences().get(0).panel().task().data().classes().labels();
         for (Inference inference : read.inferences()) {
@@ -221,9 +223,9 @@ final class ContrastCommand implements Callable<Integer> {
         return labels;
     }
 
-    private int across(Reading.Read read, List<String> names) {
+    private int across(LedgerOptions.Read read, List<String> names) {
         requireApart(read);
-        console.notices(Cautions.ofEqualRows(read.inferences()), common);
+        console.notices(Notices.ofEqualRows(read.inferences()), common);
         for (String name : names) {
             List<MetricInference> each =
                     read.inferences().stream().map(i -> i.metric(name)).toList();
@@ -271,7 +273,7 @@ final class ContrastCommand implements Callable<Integer> {
         for (int i = 0; i < pairs.size(); i++) {
             Across.Pair p = pairs.get(i);
             AcrossSets.Tally tally = sets.tallies().get(i);
-            Panel panel = each.get(0).panel();
+            AlignedPredictions panel = each.get(0).panel();
             table.row(
                     panel.candidates().get(sets.candidates().get(p.candidate())).name(),
                     panel.candidates().get(sets.candidates().get(p.against())).name(),
@@ -289,7 +291,7 @@ final class ContrastCommand implements Callable<Integer> {
     }
 
     /** Data sets with the same rows are no independent evidence. */
-    private void requireApart(Reading.Read read) {
+    private void requireApart(LedgerOptions.Read read) {
         List<DataSet> data =
                 read.inferences().stream().map(i -> i.panel().task().data()).toList();
         for (int a = 0; a < data.size(); a++) {
@@ -307,7 +309,7 @@ final class ContrastCommand implements Callable<Integer> {
     }
 
     /** Rows of an adopted table are known by number alone, and those of adopted scores not at all. */
-    private static boolean shareRows(Reading.Read read, DataSet a, DataSet b) {
+    private static boolean shareRows(LedgerOptions.Read read, DataSet a, DataSet b) {
         boolean adopted = read.content().plan().candidates().stream().allMatch(AdoptedKind::is);
         if (adopted || !file(read, a).equals(file(read, b))) {
             return false;
@@ -324,7 +326,7 @@ final class ContrastCommand implements Callable<Integer> {
         return false;
     }
 
-    private static String file(Reading.Read read, DataSet data) {
+    private static String file(LedgerOptions.Read read, DataSet data) {
         return read.content().plan().data().stream()
                 .filter(d -> d.name().equals(data.name()))
                 .map(d -> d.file())
@@ -332,14 +334,14 @@ final class ContrastCommand implements Callable<Integer> {
                 .orElse(data.name());
     }
 
-    private void notices(Reading.Read read, List<Shown> all) {
+    private void notices(LedgerOptions.Read read, List<Shown> all) {
         reading.notices(console, common, read);
         for (Shown shown : all) {
-            Panel panel = shown.inference().panel();
+            AlignedPredictions panel = shown.inference().panel();
             double level = shown.inference().evidence().level();
-            console.notices(Cautions.ofScores(panel, shown.metric()), common);
-            console.notices(Cautions.ofMethod(panel, shown.metric()), common);
-            console.notices(Cautions.ofContrasts(panel, shown.metric(), level), common);
+            console.notices(Notices.ofScores(panel, shown.metric()), common);
+            console.notices(Notices.ofMethod(panel, shown.metric()), common);
+            console.notices(Notices.ofContrasts(panel, shown.metric(), level), common);
         }
         if (all.size() > read.inferences().size()) {
             console.notices(
@@ -349,7 +351,7 @@ final class ContrastCommand implements Callable<Integer> {
         }
     }
 
-    private void text(Reading.Read read, List<Shown> all) {
+    private void text(LedgerOptions.Read read, List<Shown> all) {
         Optional<Inference> last = Optional.empty();
         for (Shown shown : all) {
             if (last.filter(l -> l.equals(shown.inference())).isEmpty()) {
@@ -386,7 +388,7 @@ final class ContrastCommand implements Callable<Integer> {
 
     /** Contrasts as lines of a table with the columns of {@link #COLUMNS}. */
     static List<List<String>> rows(MetricInference metric, List<Contrast> contrasts) {
-        Panel panel = metric.panel();
+        AlignedPredictions panel = metric.panel();
         return contrasts.stream()
                 .map(c -> List.of(
                         panel.task().data().name(),

@@ -106,7 +106,7 @@ final class DraftCommand implements Callable<Integer> {
 
     /** Carries the plan out up to its splits; what data or splits do not allow is thrown here, and not when it is run. */
     private Drafter.Scored scored(String text) {
-        Job job = Job.of(PlanReader.parse("the draft", text), table.data(), List.of(Path.of("")));
+        LoadedPlan job = LoadedPlan.of(PlanReader.parse("the draft", text), table.data(), List.of(Path.of("")));
         Task task = job.comparison().tasks().get(0);
         boolean each = task.splits().joined()
                 || task.splits()

@@ -12,20 +12,20 @@ import keenfold.core.data.Checks;
 import keenfold.core.infer.Inference;
 import keenfold.core.run.Candidate;
 import keenfold.io.InputException;
-import keenfold.io.Nearest;
 import keenfold.io.OutputFile;
+import keenfold.io.Suggestion;
 import keenfold.io.WholeFile;
 import keenfold.io.command.CommandKind;
 import keenfold.io.export.Flat;
 import keenfold.io.ledger.LedgerReader;
 import keenfold.view.chart.Drawing;
 import keenfold.view.chart.Figure;
+import keenfold.view.chart.FigureContext;
 import keenfold.view.chart.FigureData;
 import keenfold.view.chart.FigureKind;
 import keenfold.view.chart.Look;
 import keenfold.view.chart.Sketch;
-import keenfold.view.chart.Subject;
-import keenfold.view.text.Cautions;
+import keenfold.view.text.Notices;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -49,7 +49,7 @@ final class DrawCommand implements Callable<Integer> {
     private final Console console;
 
     @Mixin
-    private Reading reading = new Reading();
+    private LedgerOptions reading = new LedgerOptions();
 
     @Mixin
     private Streams streams = new Streams();
@@ -123,7 +123,7 @@ final class DrawCommand implements Callable<Integer> {
                         figure.equals(FigureKind.TREE.label())
                                 ? "--figure tree is drawn of a model: keenfold show MODEL --figure FILE.svg"
                                 : "--figure \"" + figure + "\" is not known"
-                                        + Nearest.hint(figure, FigureKind.labels()))));
+                                        + Suggestion.hint(figure, FigureKind.labels()))));
         Look look = reading.checked(() -> {
             Checks.atLeast("--repeats", repeats, 1);
             output.ifPresent(o -> Checks.that(
@@ -134,22 +134,22 @@ final class DrawCommand implements Callable<Integer> {
             return plain ? asked.bare() : asked;
         });
         output.ifPresent(o -> replacing.require(o, OutputFile.Kind.FIGURE, List.of(reading.ledger())));
-        Optional<String> more = Figuring.needs(kind, LedgerReader.plan(reading.ledger()), reading.hasCosts());
+        Optional<String> more = LedgerFigures.needs(kind, LedgerReader.plan(reading.ledger()), reading.hasCosts());
         List<String> asked = new ArrayList<>();
         metric.ifPresent(asked::add);
         more.ifPresent(asked::add);
-        Reading.Read read = reading.read(console, common, Reading.Asked.of(asked));
+        LedgerOptions.Read read = reading.read(console, common, LedgerOptions.Asked.of(asked));
         String name = metric.orElse(read.primary());
         Figure made;
-        Subject subject;
+        FigureContext subject;
         try {
-            Figuring figuring = new Figuring(
+            LedgerFigures figuring = new LedgerFigures(
                     reading.ledger().toString(), read, reading.threads().parallel());
             subject = figuring.subject(read.inferences().get(0), name);
             List<Integer> named = named(read.inferences().get(0));
             made = kind == FigureKind.COLUMNS
                     ? figuring.columns(subject, named, data, repeats)
-                    : figuring.figure(kind, subject, named, more, against.orElse(Opponents.BEST));
+                    : figuring.figure(kind, subject, named, more, against.orElse(ContrastSelection.BEST));
         } catch (IllegalArgumentException e) {
             throw new InputException(reading.ledger().toString(), String.valueOf(e.getMessage()), e);
         }
@@ -163,7 +163,7 @@ final class DrawCommand implements Callable<Integer> {
             console.notices(ColumnWorth.leftOut(programs), common);
         }
         reading.notices(console, common, read);
-        console.notices(Cautions.ofScores(subject.inference().panel(), subject.metric()), common);
+        console.notices(Notices.ofScores(subject.inference().panel(), subject.metric()), common);
         if (read.inferences().size() > 1 && kind != FigureKind.RANKS) {
             console.notices(
                     List.of("drawn of "
@@ -184,7 +184,7 @@ final class DrawCommand implements Callable<Integer> {
                 inference.panel().candidates().stream().map(Candidate::name).toList();
         return candidates.stream()
                 .map(c -> {
-                    Checks.that(names.contains(c), "no candidate is called \"%s\"%s", c, Nearest.hint(c, names));
+                    Checks.that(names.contains(c), "no candidate is called \"%s\"%s", c, Suggestion.hint(c, names));
                     return names.indexOf(c);
                 })
                 .toList();

@@ -46,7 +46,7 @@ final class Execution {
      * @param goOn how to go on after an interruption, in words
      * @return how many fits of this run failed
      */
-    int run(Job job, Path ledger, boolean retry, String goOn) {
+    int run(LoadedPlan job, Path ledger, boolean retry, String goOn) {
         return run(job, ledger, retry, goOn, Optional.empty());
     }
 
@@ -57,7 +57,7 @@ final class Execution {
     }
 
     /** Fills the ledger of a shard, or of the whole without one. */
-    int run(Job job, Path ledger, boolean retry, String goOn, Optional<Shard> shard) {
+    int run(LoadedPlan job, Path ledger, boolean retry, String goOn, Optional<Shard> shard) {
         AtomicInteger failed = new AtomicInteger();
         ConcurrentSkipListMap<String, Integer> reasons = new ConcurrentSkipListMap<>();
         AtomicBoolean ended = new AtomicBoolean();

@@ -9,8 +9,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.Inference;
-import keenfold.core.infer.Panel;
 import keenfold.core.metric.MetricName;
 import keenfold.core.run.Parallel;
 import keenfold.core.run.Results;
@@ -87,7 +87,7 @@ final class ExportCommand implements Callable<Integer> {
 
     private Body ofLedger() {
         LedgerContent content = LedgerReader.read(ledger);
-        Reading.incomplete(console, common, ledger, content);
+        LedgerOptions.incomplete(console, common, ledger, content);
         return out -> write(content, out);
     }
 
@@ -137,7 +137,7 @@ final class ExportCommand implements Callable<Integer> {
                 content.plan().metrics().stream().map(MetricName::text).toList();
         for (int t = 0; t < content.results().tasks().size(); t++) {
             Inference inference = Inference.of(
-                    Panel.of(content.results(), t, allowed),
+                    AlignedPredictions.of(content.results(), t, allowed),
                     content.plan().evidence(),
                     console.watched(Parallel.of(Runtime.getRuntime().availableProcessors())));
             inference.together(names);

@@ -11,8 +11,8 @@ import keenfold.core.run.Task;
 import keenfold.core.split.Audit;
 import keenfold.core.split.Split;
 import keenfold.io.InputException;
-import keenfold.io.Nearest;
 import keenfold.io.OutputFile;
+import keenfold.io.Suggestion;
 import keenfold.io.WholeFile;
 import keenfold.io.export.CsvExport;
 import keenfold.io.export.JsonLook;
@@ -84,7 +84,7 @@ final class FoldsCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         Plan read = PlanReader.read(plan);
-        Plan seeded = read.seed().isPresent() ? read : read.withSeed(seed.orElseGet(Job::drawnSeed));
+        Plan seeded = read.seed().isPresent() ? read : read.withSeed(seed.orElseGet(LoadedPlan::drawnSeed));
         if (read.seed().isEmpty() && seed.isEmpty()) {
             console.notices(
                     List.of("the plan names no seed, and this one, "
@@ -97,7 +97,7 @@ final class FoldsCommand implements Callable<Integer> {
         data.ifPresent(folders::add);
         output.ifPresent(o -> replacing.require(o, OutputFile.Kind.TABLE, PlanFiles.inputs(plan, seeded, folders)));
         console.doing("reading the data", common);
-        Job job = Job.of(seeded, plan.toString(), folders);
+        LoadedPlan job = LoadedPlan.of(seeded, plan.toString(), folders);
         List<Integer> shown = shown(job);
         for (int t : shown) {
             checkPlace(job.comparison().tasks().get(t));
@@ -119,7 +119,7 @@ final class FoldsCommand implements Callable<Integer> {
         return Exit.DONE;
     }
 
-    private List<Integer> shown(Job job) {
+    private List<Integer> shown(LoadedPlan job) {
         List<String> names =
                 job.comparison().tasks().stream().map(t -> t.data().name()).toList();
         List<Integer> shown = new ArrayList<>();
@@ -131,7 +131,7 @@ final class FoldsCommand implements Callable<Integer> {
         if (shown.isEmpty()) {
             String asked = dataSet.orElse("");
             throw new InputException(
-                    plan.toString(), "there is no data set \"" + asked + "\"" + Nearest.hint(asked, names));
+                    plan.toString(), "there is no data set \"" + asked + "\"" + Suggestion.hint(asked, names));
         }
         return shown;
     }
@@ -152,11 +152,11 @@ final class FoldsCommand implements Callable<Integer> {
         }
     }
 
-    private static List<Task> tasks(Job job, List<Integer> shown) {
+    private static List<Task> tasks(LoadedPlan job, List<Integer> shown) {
         return shown.stream().map(t -> job.comparison().tasks().get(t)).toList();
     }
 
-    private static Audit audit(Job job, int t) {
+    private static Audit audit(LoadedPlan job, int t) {
         Task task = job.comparison().tasks().get(t);
         return Audit.of(
                 task.data(),
@@ -165,7 +165,7 @@ final class FoldsCommand implements Callable<Integer> {
                 job.plan().division().stratified());
     }
 
-    private void show(Job job, int t) {
+    private void show(LoadedPlan job, int t) {
         Task task = job.comparison().tasks().get(t);
         if (fold.isPresent() && csv) {
             rows(task, job.data().get(t).dates(), fold.get());
@@ -197,7 +197,7 @@ final class FoldsCommand implements Callable<Integer> {
         CsvExport.table(FoldsView.titles(task.data()), rows, console.writer());
     }
 
-    private void write(Job job, List<Integer> shown, Path file) {
+    private void write(LoadedPlan job, List<Integer> shown, Path file) {
         WholeFile.text(file, out -> CsvExport.foldsOf(tasks(job, shown), out));
         console.say("wrote folds to " + file, common);
     }

@@ -9,10 +9,10 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import keenfold.core.data.Checks;
 import keenfold.core.infer.AcrossSets;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.Panel;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Corrected;
 import keenfold.core.pick.Picker;
@@ -21,12 +21,12 @@ import keenfold.core.pick.Rule;
 import keenfold.core.pick.SimplerBy;
 import keenfold.core.pick.Simplicity;
 import keenfold.io.InputException;
-import keenfold.io.Nearest;
+import keenfold.io.Suggestion;
 import keenfold.io.export.CsvExport;
 import keenfold.io.export.JsonExport;
 import keenfold.io.plan.Choosing;
-import keenfold.view.text.Cautions;
 import keenfold.view.text.Heading;
+import keenfold.view.text.Notices;
 import keenfold.view.text.PickView;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -45,7 +45,7 @@ final class PickCommand implements Callable<Integer> {
     private final Console console;
 
     @Mixin
-    private Reading reading = new Reading();
+    private LedgerOptions reading = new LedgerOptions();
 
     @Mixin
     private Streams streams = new Streams();
@@ -94,11 +94,12 @@ final class PickCommand implements Callable<Integer> {
         });
         Optional<SimplerBy> order = reading.checked(() -> simplerBy.map(s -> SimplerBy.of(s)
                 .orElseThrow(() -> new IllegalArgumentException(
-                        "--simpler-by \"" + s + "\" is not known" + Nearest.hint(s, SimplerBy.labels())))));
-        Reading.Read read = reading.read(
+                        "--simpler-by \"" + s + "\" is not known" + Suggestion.hint(s, SimplerBy.labels())))));
+        LedgerOptions.Read read = reading.read(
                 console,
                 common,
-                new Reading.Asked(metric.map(List::of).orElse(List.of()), margin, Optional.empty(), Optional.empty()));
+                new LedgerOptions.Asked(
+                        metric.map(List::of).orElse(List.of()), margin, Optional.empty(), Optional.empty()));
         String name = metric.orElse(read.primary());
         Choosing planned = read.content().plan().choosing();
         Rule inForce = asked.orElse(planned.rule());
@@ -133,7 +134,7 @@ final class PickCommand implements Callable<Integer> {
     }
 
     /** Why no candidate can be picked, and by what one could. */
-    private static String nothing(Reading.Read read, String name) {
+    private static String nothing(LedgerOptions.Read read, String name) {
         List<String> others = read.content().plan().metrics().stream()
                 .map(MetricName::text)
                 .filter(m -> !m.equals(name) && read.has(m))
@@ -149,18 +150,18 @@ final class PickCommand implements Callable<Integer> {
                 + (others.isEmpty() ? "" : "; --metric " + String.join(", or ", others) + " can serve");
     }
 
-    private void notices(Reading.Read read, String name, List<JsonExport.Picked> all, List<Simplicity> orders) {
+    private void notices(LedgerOptions.Read read, String name, List<JsonExport.Picked> all, List<Simplicity> orders) {
         reading.notices(console, common, read);
         for (int t = 0; t < all.size(); t++) {
-            Panel panel = read.inferences().get(t).panel();
+            AlignedPredictions panel = read.inferences().get(t).panel();
             MetricInference one = read.inferences().get(t).metric(name);
             Simplicity simplicity = orders.get(t);
-            console.notices(Cautions.ofScores(panel, one), common);
-            all.get(t).picks().ifPresent(p -> console.notices(Cautions.ofPick(panel, one, p, simplicity), common));
+            console.notices(Notices.ofScores(panel, one), common);
+            all.get(t).picks().ifPresent(p -> console.notices(Notices.ofPick(panel, one, p, simplicity), common));
         }
     }
 
-    private Simplicity simplicity(Panel panel, SimplerBy by) {
+    private Simplicity simplicity(AlignedPredictions panel, SimplerBy by) {
         try {
             return rank.isEmpty() ? Simplicity.of(panel, by) : Simplicity.ranked(panel, rank);
         } catch (IllegalArgumentException e) {
@@ -180,7 +181,7 @@ final class PickCommand implements Callable<Integer> {
     }
 
     /** Over several data sets: by mean rank. */
-    private static Optional<JsonExport.Overall> overall(Reading.Read read, String name) {
+    private static Optional<JsonExport.Overall> overall(LedgerOptions.Read read, String name) {
         if (read.inferences().size() < 2) {
             return Optional.empty();
         }
@@ -212,7 +213,7 @@ final class PickCommand implements Callable<Integer> {
     }
 
     private void text(
-            Reading.Read read,
+            LedgerOptions.Read read,
             String name,
             Rule inForce,
             List<JsonExport.Picked> all,
@@ -252,7 +253,7 @@ final class PickCommand implements Callable<Integer> {
     }
 
     /** The picks of all rules as lines of a table with the columns of {@link #COLUMNS}. */
-    static List<List<String>> rows(Panel panel, Optional<Picks> picks) {
+    static List<List<String>> rows(AlignedPredictions panel, Optional<Picks> picks) {
         List<List<String>> rows = new ArrayList<>();
         for (Picks.Choice choice : picks.map(Picks::choices).orElse(List.of())) {
             Optional<Contrast> price = choice.price();

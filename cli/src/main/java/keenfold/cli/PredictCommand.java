@@ -19,8 +19,8 @@ import java.util.stream.IntStream;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Table;
-import keenfold.core.infer.Evidence;
 import keenfold.core.infer.FinalScore;
+import keenfold.core.infer.InferenceSettings;
 import keenfold.core.learned.FitFailure;
 import keenfold.core.metric.MetricName;
 import keenfold.core.metric.Outcomes;
@@ -34,7 +34,7 @@ import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.table.TableFormat;
 import keenfold.io.table.TableLocation;
-import keenfold.view.text.Figures;
+import keenfold.view.text.NumberFormats;
 import keenfold.view.text.Wrap;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -216,7 +216,7 @@ final class PredictCommand implements Callable<Integer> {
             return classes == 2 && labelled[positive] == 0 && labelled[1 - positive] >= LEAST_TOLD && most >= NOT_FAR
                     ? Optional.of("no row is labelled \"" + trained.classes().get(positive)
                             + "\", the positive class: its"
-                            + " probability is " + Figures.significant(most, 2) + " at most; go by p:"
+                            + " probability is " + NumberFormats.significant(most, 2) + " at most; go by p:"
                             + trained.classes().get(positive) + ", or give the candidate a threshold: in the plan")
                     : Optional.empty();
         }
@@ -376,19 +376,19 @@ final class PredictCommand implements Callable<Integer> {
                                 Double.NaN,
                                 n))
                         .toList();
-        Evidence evidence = plan.evidence();
+        InferenceSettings evidence = plan.evidence();
         String text = n + " rows have their class; scored on them (too well, if it was trained on them): "
                 + scores.stream().map(s -> text(s, evidence)).collect(Collectors.joining("; "));
         console.say(Wrap.lines(text, 8).stripTrailing(), common);
     }
 
-    private static String text(FinalScore score, Evidence evidence) {
+    private static String text(FinalScore score, InferenceSettings evidence) {
         double about = (score.high() - score.low()) / 4;
         return score.metric() + " "
                 + (Double.isNaN(about)
-                        ? Figures.fixed(score.value(), 3)
-                        : Figures.mean(score.value(), about) + " ("
-                                + Figures.level(evidence.level()) + " interval "
-                                + Figures.interval(score.low(), score.high(), about) + ")");
+                        ? NumberFormats.fixed(score.value(), 3)
+                        : NumberFormats.mean(score.value(), about) + " ("
+                                + NumberFormats.level(evidence.level()) + " interval "
+                                + NumberFormats.interval(score.low(), score.high(), about) + ")");
     }
 }

@@ -25,7 +25,7 @@ final class ReportCommand implements Callable<Integer> {
     private final Console console;
 
     @Mixin
-    private Reading reading = new Reading();
+    private LedgerOptions reading = new LedgerOptions();
 
     @Option(
             names = {"-o", "--output"},
@@ -86,13 +86,13 @@ final class ReportCommand implements Callable<Integer> {
         replacing.require(output.resolve("report.html"), OutputFile.Kind.REPORT, List.of(reading.ledger()));
         requireOwnFolders();
         Plan plan = LedgerReader.plan(reading.ledger());
-        List<String> wished = Figuring.needs(FigureKind.THRESHOLDS, plan, reading.hasCosts()).stream()
+        List<String> wished = LedgerFigures.needs(FigureKind.THRESHOLDS, plan, reading.hasCosts()).stream()
                 .toList();
         List<String> left = new ArrayList<>();
-        Reading.Read read = reading.read(
+        LedgerOptions.Read read = reading.read(
                 console,
                 common,
-                Reading.Asked.of(metrics),
+                LedgerOptions.Asked.of(metrics),
                 wished,
                 (metric, reason) -> left.add("what needs " + metric + ": " + reason));
         ReportMaker maker = new ReportMaker(

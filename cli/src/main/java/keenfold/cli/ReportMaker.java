@@ -31,13 +31,13 @@ import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanWriter;
 import keenfold.view.chart.Drawing;
 import keenfold.view.chart.Figure;
+import keenfold.view.chart.FigureContext;
+import keenfold.view.chart.FigureFactory;
 import keenfold.view.chart.FigureKind;
-import keenfold.view.chart.Gallery;
 import keenfold.view.chart.Look;
-import keenfold.view.chart.Subject;
 import keenfold.view.page.ReportContent;
 import keenfold.view.page.ReportPage;
-import keenfold.view.text.Cautions;
+import keenfold.view.text.Notices;
 import keenfold.view.text.PickView;
 
 /** Makes the report of a ledger: computes, draws, writes. */
@@ -60,14 +60,14 @@ final class ReportMaker {
             FigureKind.CONFUSION,
             FigureKind.THRESHOLDS);
 
-    private final Reading reading;
-    private final Reading.Read read;
+    private final LedgerOptions reading;
+    private final LedgerOptions.Read read;
     private final Asked asked;
     private final List<String> left;
     private final Console console;
     private final Common common;
     private final Parallel parallel;
-    private final Figuring figuring;
+    private final LedgerFigures figuring;
     private final List<String> metrics;
     private final Set<String> files = new LinkedHashSet<>();
 
@@ -89,7 +89,13 @@ final class ReportMaker {
     private record ToDraw(Figure figure, String file) {}
 
     /** @param left what was left out so far, and why */
-    ReportMaker(Reading reading, Reading.Read read, Asked asked, List<String> left, Console console, Common common) {
+    ReportMaker(
+            LedgerOptions reading,
+            LedgerOptions.Read read,
+            Asked asked,
+            List<String> left,
+            Console console,
+            Common common) {
         this.reading = reading;
         this.read = read;
         this.asked = asked;
@@ -97,7 +103,7 @@ final class ReportMaker {
         this.console = console;
         this.common = common;
         this.parallel = reading.threads().parallel();
-        this.figuring = new Figuring(reading.ledger().toString(), read, parallel);
+        this.figuring = new LedgerFigures(reading.ledger().toString(), read, parallel);
         List<String> planned = read.metricNames();
         boolean many = read.inferences().size() * planned.size() > MOST_SHOWN;
         this.metrics = Stream.concat(
@@ -161,14 +167,16 @@ final class ReportMaker {
         }
     }
 
-    private record OfMetric(Subject subject, List<Contrast> contrasts, PickView.Worth worth, List<ToDraw> figures) {}
+    private record OfMetric(
+            FigureContext subject, List<Contrast> contrasts, PickView.Worth worth, List<ToDraw> figures) {}
 
     private Made made(Inference inference) {
         List<OfMetric> of = new ArrayList<>();
         for (String metric : metrics) {
             boolean primary = metric.equals(read.primary());
-            Subject s = figuring.subject(inference, metric);
-            List<Contrast> contrasts = Opponents.of(reading.ledger().toString(), inference, s.metric(), Opponents.BEST)
+            FigureContext s = figuring.subject(inference, metric);
+            List<Contrast> contrasts = ContrastSelection.of(
+                            reading.ledger().toString(), inference, s.metric(), ContrastSelection.BEST)
                     .contrasts();
             List<ToDraw> figures = new ArrayList<>();
             for (FigureKind kind : OF_METRIC) {
@@ -181,10 +189,10 @@ final class ReportMaker {
             }
             of.add(new OfMetric(s, contrasts, worth(s, primary), figures));
         }
-        Subject primary = of.get(0).subject();
+        FigureContext primary = of.get(0).subject();
         List<ToDraw> own = new ArrayList<>();
         for (FigureKind kind : OF_SET) {
-            Optional<String> more = Figuring.needs(kind, read.content().plan(), reading.hasCosts());
+            Optional<String> more = LedgerFigures.needs(kind, read.content().plan(), reading.hasCosts());
             if (more.isEmpty() || read.has(more.get())) {
                 add(own, kind, primary, more);
             }
@@ -196,12 +204,12 @@ final class ReportMaker {
     }
 
     /** Adds a figure if it can be made; where it cannot is plain to see from the data, or said. */
-    private void add(List<ToDraw> figures, FigureKind kind, Subject s, Optional<String> more) {
-        if (Gallery.without(kind, s).isEmpty()) {
+    private void add(List<ToDraw> figures, FigureKind kind, FigureContext s, Optional<String> more) {
+        if (FigureFactory.without(kind, s).isEmpty()) {
             boolean ofMetric = !OF_SET.contains(kind);
             try {
                 figures.add(new ToDraw(
-                        figuring.figure(kind, s, List.of(), more, Opponents.BEST),
+                        figuring.figure(kind, s, List.of(), more, ContrastSelection.BEST),
                         file(s.data(), ofMetric ? s.metric().metric().name() : "", kind)));
             } catch (IllegalArgumentException e) {
                 left.add(s.data() + ", figure " + kind.label() + ": " + e.getMessage());
@@ -209,7 +217,7 @@ final class ReportMaker {
         }
     }
 
-    private void columns(List<ToDraw> own, Subject s) {
+    private void columns(List<ToDraw> own, FigureContext s) {
         try {
             own.add(new ToDraw(
                     figuring.columns(s, List.of(), asked.data(), 1), file(s.data(), "", FigureKind.COLUMNS)));
@@ -234,7 +242,7 @@ final class ReportMaker {
     }
 
     /** What choosing is worth, under the primary metric: it takes as long as the draws themselves. */
-    private static PickView.Worth worth(Subject s, boolean primary) {
+    private static PickView.Worth worth(FigureContext s, boolean primary) {
         if (!primary || s.picks().isEmpty()) {
             return new PickView.Worth(Corrected.NONE, Corrected.NONE);
         }
@@ -245,19 +253,19 @@ final class ReportMaker {
     }
 
     private static List<String> notices(Inference inference, List<OfMetric> of) {
-        Set<String> notices = new LinkedHashSet<>(Cautions.ofFits(inference.panel()));
+        Set<String> notices = new LinkedHashSet<>(Notices.ofFits(inference.panel()));
         for (OfMetric m : of) {
             MetricInference metric = m.subject().metric();
-            notices.addAll(Cautions.ofScores(inference.panel(), metric));
+            notices.addAll(Notices.ofScores(inference.panel(), metric));
         }
         OfMetric first = of.get(0);
         MetricInference metric = first.subject().metric();
-        notices.addAll(Cautions.ofMethod(inference.panel(), metric));
-        notices.addAll(Cautions.ofContrasts(
+        notices.addAll(Notices.ofMethod(inference.panel(), metric));
+        notices.addAll(Notices.ofContrasts(
                 inference.panel(), metric, inference.evidence().level()));
         first.subject()
                 .picks()
-                .ifPresent(p -> notices.addAll(Cautions.ofPick(
+                .ifPresent(p -> notices.addAll(Notices.ofPick(
                         inference.panel(), metric, p, first.subject().simplicity())));
         return notices.stream().map(n -> n + ".").toList();
     }
@@ -327,7 +335,7 @@ final class ReportMaker {
                 contrasts.addAll(ContrastCommand.rows(
                         m.subject().metric(), m.subject().metric().contrasts()));
             }
-            Subject primary = set.metrics().get(0).subject();
+            FigureContext primary = set.metrics().get(0).subject();
             picks.addAll(PickCommand.rows(primary.inference().panel(), primary.picks()));
         }
         csv(folder.resolve("contrasts.csv"), ContrastCommand.COLUMNS, contrasts);

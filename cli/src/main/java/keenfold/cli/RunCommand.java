@@ -96,7 +96,7 @@ final class RunCommand implements Callable<Integer> {
                     "has no seed, and shards with different ones would be of different comparisons: write one into it,"
                             + " such as seed: 7");
         }
-        Plan seeded = Job.seeded(read, ledger);
+        Plan seeded = LoadedPlan.seeded(read, ledger);
         List<Path> folders = new ArrayList<>();
         folders.add(Optional.ofNullable(plan.getParent()).orElse(Path.of("")));
         data.ifPresent(folders::add);
@@ -115,8 +115,9 @@ final class RunCommand implements Callable<Integer> {
             }
         });
         console.doing("reading the data", common);
-        Job made = Job.of(seeded, plan.toString(), folders);
-        Job job = new Job(made.plan(), made.data(), made.comparison().withTrainScores(trainScores));
+        LoadedPlan made = LoadedPlan.of(seeded, plan.toString(), folders);
+        LoadedPlan job =
+                new LoadedPlan(made.plan(), made.data(), made.comparison().withTrainScores(trainScores));
         console.notices(job.notices(), common);
         job.requireRoom(Runtime.getRuntime().maxMemory());
         Execution execution = new Execution(console, common, workers);

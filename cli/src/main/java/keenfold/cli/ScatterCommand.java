@@ -36,7 +36,7 @@ import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.plan.PlanWriter;
 import keenfold.io.table.TableLocation;
-import keenfold.view.text.Figures;
+import keenfold.view.text.NumberFormats;
 import keenfold.view.text.TextTable;
 import keenfold.view.text.Wrap;
 import picocli.CommandLine.Command;
@@ -178,12 +178,12 @@ final class ScatterCommand implements Callable<Integer> {
                     from.toString(), "reads standard input, which shards do not have; name a file on the shared disk");
         }
         boolean drawn = read.seed().isEmpty();
-        Plan seeded = drawn ? read.withSeed(Job.drawnSeed()) : read;
+        Plan seeded = drawn ? read.withSeed(LoadedPlan.drawnSeed()) : read;
         List<Path> folders = new ArrayList<>();
         folders.add(Optional.ofNullable(from.getParent()).orElse(Path.of("")));
         data.ifPresent(folders::add);
         console.doing("reading the data", common);
-        Job job = Job.of(seeded, from.toString(), folders);
+        LoadedPlan job = LoadedPlan.of(seeded, from.toString(), folders);
         console.notices(job.notices(), common);
         job.requireRoom(Runtime.getRuntime().maxMemory());
         boolean measures = !untimed && seeded.effort().isEmpty();
@@ -235,8 +235,9 @@ final class ScatterCommand implements Callable<Integer> {
         say(job, count, to, effort, loads, minutes, megabytes);
         List<String> notices = new ArrayList<>();
         if (timed && count > 1 && longest < 2 * starting) {
-            notices.add("a shard takes about " + Figures.seconds(starting) + " to start and to know its share, and "
-                    + Figures.seconds(longest) + " to do it: fewer and larger shards waste less");
+            notices.add(
+                    "a shard takes about " + NumberFormats.seconds(starting) + " to start and to know its share, and "
+                            + NumberFormats.seconds(longest) + " to do it: fewer and larger shards waste less");
         }
         if (count > MOST_IN_ARRAY) {
             notices.add("Slurm refuses arrays beyond its MaxArraySize, which is 1001 unless its administrator raised it"
@@ -345,7 +346,13 @@ final class ScatterCommand implements Callable<Integer> {
     }
 
     private void say(
-            Job job, int count, Path to, Map<String, Double> effort, double[] loads, int minutes, long megabytes) {
+            LoadedPlan job,
+            int count,
+            Path to,
+            Map<String, Double> effort,
+            double[] loads,
+            int minutes,
+            long megabytes) {
         int units = job.comparison().unitCount();
         console.out()
                 .println(
@@ -356,10 +363,10 @@ final class ScatterCommand implements Callable<Integer> {
             console.out()
                     .print(Wrap.lines(
                             "about "
-                                    + (Figures.seconds(shortest).equals(Figures.seconds(longest))
+                                    + (NumberFormats.seconds(shortest).equals(NumberFormats.seconds(longest))
                                             ? ""
-                                            : Figures.seconds(shortest) + " to ")
-                                    + Figures.seconds(longest) + " a shard on "
+                                            : NumberFormats.seconds(shortest) + " to ")
+                                    + NumberFormats.seconds(longest) + " a shard on "
                                     + threads + (threads == 1 ? " thread" : " threads")
                                     + " of this machine's kind, from "
                                     + efforts(effort) + " a unit",
@@ -397,7 +404,8 @@ final class ScatterCommand implements Callable<Integer> {
                         .sorted(Map.Entry.<String, Double>comparingByValue().reversed())
                         .limit(MOST_EFFORTS)
                 : effort.entrySet().stream();
-        return shown.map(e -> e.getKey() + " " + Figures.seconds(e.getValue())).collect(Collectors.joining(", "))
+        return shown.map(e -> e.getKey() + " " + NumberFormats.seconds(e.getValue()))
+                        .collect(Collectors.joining(", "))
                 + (many ? " and " + (effort.size() - MOST_EFFORTS) + " others less" : "");
     }
 
@@ -468,7 +476,7 @@ final class ScatterCommand implements Callable<Integer> {
                         Integer.toString(t.units()),
                         Integer.toString(t.failed()),
                         t.host(),
-                        silent < 0 ? "just now" : Figures.seconds(silent) + " ago",
+                        silent < 0 ? "just now" : NumberFormats.seconds(silent) + " ago",
                         state.equals("running") ? left(t) : ""));
             }
             rows.row(
@@ -513,7 +521,8 @@ final class ScatterCommand implements Callable<Integer> {
             console.notices(
                     List.of("by the clock here the last word of "
                             + ahead.entrySet().stream()
-                                    .map(h -> h.getKey() + " is still " + Figures.seconds(h.getValue()) + " ahead")
+                                    .map(h ->
+                                            h.getKey() + " is still " + NumberFormats.seconds(h.getValue()) + " ahead")
                                     .collect(Collectors.joining(", of "))
                             + ": one of the clocks is wrong, or was set back, and whether a shard is silent cannot be"
                             + " told by it"),
@@ -528,6 +537,6 @@ final class ScatterCommand implements Callable<Integer> {
 
     private static String left(ShardStatus.Told t) {
         int now = t.done() - t.before();
-        return now == 0 ? "" : Figures.seconds(t.seconds() * (t.units() - t.done()) / now);
+        return now == 0 ? "" : NumberFormats.seconds(t.seconds() * (t.units() - t.done()) / now);
     }
 }

@@ -16,9 +16,9 @@ import keenfold.io.InputException;
 import keenfold.io.export.CsvExport;
 import keenfold.io.export.JsonExport;
 import keenfold.io.plan.AdoptedKind;
-import keenfold.view.text.Cautions;
 import keenfold.view.text.DetailViews;
 import keenfold.view.text.Heading;
+import keenfold.view.text.Notices;
 import keenfold.view.text.ScoresView;
 import keenfold.view.text.Wrap;
 import picocli.CommandLine.Command;
@@ -36,7 +36,7 @@ final class ScoresCommand implements Callable<Integer> {
     private final Console console;
 
     @Mixin
-    private Reading reading = new Reading();
+    private LedgerOptions reading = new LedgerOptions();
 
     @Mixin
     private Streams streams = new Streams();
@@ -118,7 +118,7 @@ final class ScoresCommand implements Callable<Integer> {
             Checks.atLeast("--repeats", repeats, 1);
             return confusion.map(ScoresCommand::cells);
         });
-        Reading.Read read = reading.read(console, common, Reading.Asked.of(asked()));
+        LedgerOptions.Read read = reading.read(console, common, LedgerOptions.Asked.of(asked()));
         if (trainScores && read.inferences().stream().noneMatch(i -> i.panel().hasTrainScores())) {
             throw new InputException(
                     reading.ledger().toString(),
@@ -151,7 +151,7 @@ final class ScoresCommand implements Callable<Integer> {
     }
 
     /** Some looks need predictions, or candidates that can be trained: adopted ones may have neither. */
-    private void requireWhatLooksNeed(Reading.Read read) {
+    private void requireWhatLooksNeed(LedgerOptions.Read read) {
         boolean predictions = confusion.isPresent() || thresholds || by.equals(Optional.of("repeat"));
         if (predictions && read.inferences().stream().anyMatch(i -> i.panel().scoresOnly())) {
             throw new InputException(
@@ -182,7 +182,7 @@ final class ScoresCommand implements Callable<Integer> {
         return asked;
     }
 
-    private String thresholdMetric(Reading.Read read) {
+    private String thresholdMetric(LedgerOptions.Read read) {
         boolean costs = reading.hasCosts() || !read.content().plan().costs().none();
         return costs && read.has("cost") ? "cost" : "balanced-accuracy";
     }
@@ -195,7 +195,7 @@ final class ScoresCommand implements Callable<Integer> {
                         new IllegalArgumentException("--confusion " + text + ": expected counts, rows or columns"));
     }
 
-    private void by(Reading.Read read, CloserLooks looks) {
+    private void by(LedgerOptions.Read read, CloserLooks looks) {
         List<String> primary = metrics.isEmpty() ? List.of(read.primary()) : metrics;
         switch (by.orElse("")) {
             case "repeat" -> looks.byRepeat(read, primary);
@@ -218,7 +218,7 @@ final class ScoresCommand implements Callable<Integer> {
         });
     }
 
-    private List<String> shown(Reading.Read read) {
+    private List<String> shown(LedgerOptions.Read read) {
         if (!metrics.isEmpty()) {
             return metrics;
         }
@@ -229,7 +229,7 @@ final class ScoresCommand implements Callable<Integer> {
         return shown;
     }
 
-    private void scores(Reading.Read read) {
+    private void scores(LedgerOptions.Read read) {
         List<String> shown = shown(read);
         read.inferences().forEach(i -> i.together(shown));
         if (streams.json()) {
@@ -242,12 +242,12 @@ final class ScoresCommand implements Callable<Integer> {
         reading.notices(console, common, read);
         for (Inference inference : read.inferences()) {
             for (String metric : shown) {
-                console.notices(Cautions.ofScores(inference.panel(), inference.metric(metric)), common);
+                console.notices(Notices.ofScores(inference.panel(), inference.metric(metric)), common);
             }
         }
     }
 
-    private void text(Reading.Read read, List<String> shown) {
+    private void text(LedgerOptions.Read read, List<String> shown) {
         read.content().plan().note().ifPresent(n -> console.out().println(Wrap.visible(n)));
         for (Inference inference : read.inferences()) {
             console.out()

@@ -9,7 +9,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
-import keenfold.core.run.Predictor;
+import keenfold.core.run.FittedPipeline;
 import keenfold.io.InputException;
 import keenfold.io.OutputFile;
 import keenfold.io.WholeFile;
@@ -24,7 +24,7 @@ import keenfold.view.chart.TreeFigure;
 import keenfold.view.model.ModelPart;
 import keenfold.view.model.ModelView;
 import keenfold.view.model.TreeRule;
-import keenfold.view.text.Figures;
+import keenfold.view.text.NumberFormats;
 import keenfold.view.text.TextTable;
 import keenfold.view.text.Wrap;
 import picocli.CommandLine.Command;
@@ -156,11 +156,11 @@ final class ShowCommand implements Callable<Integer> {
 
     private void text(ModelFile file, List<ModelPart> parts) {
         Origin origin = file.origin();
-        Predictor predictor = file.predictor();
+        FittedPipeline predictor = file.predictor();
         console.out().println(console.ink(common).strong(Wrap.visible(origin.data() + ": " + origin.candidate())));
         console.out()
                 .print(Wrap.lines(
-                        settings(file) + ", size " + Figures.significant(predictor.size(), 3) + ", trained on "
+                        settings(file) + ", size " + NumberFormats.significant(predictor.size(), 3) + ", trained on "
                                 + origin.rows() + " rows by " + origin.program() + ", seed " + origin.seed(),
                         0));
         console.out().print(Wrap.lines("tells " + file.target() + ": " + classes(file), 2));

@@ -7,7 +7,7 @@ import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
-import keenfold.io.Nearest;
+import keenfold.io.Suggestion;
 import picocli.CommandLine.MissingParameterException;
 import picocli.CommandLine.Model.ArgSpec;
 import picocli.CommandLine.Model.CommandSpec;
@@ -50,7 +50,7 @@ final class Slip {
         Matcher value = VALUE.matcher(text);
         if (value.matches()) {
             List<String> known = List.of(value.group(2).split(", "));
-            return value.group(1) + " " + value.group(3) + ": not known" + Nearest.hint(value.group(3), known);
+            return value.group(1) + " " + value.group(3) + ": not known" + Suggestion.hint(value.group(3), known);
         }
         Matcher number = NUMBER.matcher(text);
         if (number.matches()) {
@@ -87,7 +87,7 @@ final class Slip {
         String first = unknown.get(0);
         CommandSpec spec = e.getCommandLine().getCommandSpec();
         if (spec.parent() == null && !first.startsWith("-")) {
-            return "there is no command \"" + first + "\"" + Nearest.hint(first, Keenfold.names());
+            return "there is no command \"" + first + "\"" + Suggestion.hint(first, Keenfold.names());
         }
         if (first.startsWith("-")) {
             String name = first.split("=", 2)[0];
@@ -98,7 +98,7 @@ final class Slip {
             }
             return "there is no option " + name
                     + Optional.of(options)
-                            .flatMap(o -> Nearest.to(name, o))
+                            .flatMap(o -> Suggestion.to(name, o))
                             .map(n -> "; the nearest is " + n)
                             .orElse("");
         }

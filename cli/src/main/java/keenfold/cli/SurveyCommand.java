@@ -16,7 +16,7 @@ import keenfold.core.data.Numbers;
 import keenfold.core.data.Suspicion;
 import keenfold.core.data.Table;
 import keenfold.io.InputException;
-import keenfold.io.Nearest;
+import keenfold.io.Suggestion;
 import keenfold.io.export.CsvExport;
 import keenfold.io.export.JsonLook;
 import keenfold.io.table.ReadColumn;
@@ -131,7 +131,7 @@ final class SurveyCommand implements Callable<Integer> {
         return table.column(name)
                 .orElseThrow(() -> new InputException(
                         source.data(),
-                        "there is no column \"" + name + "\"" + Nearest.hint(name, table.names())
+                        "there is no column \"" + name + "\"" + Suggestion.hint(name, table.names())
                                 + TableReader.hintOfOneColumn(table.names())));
     }
 

@@ -21,12 +21,12 @@ import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.run.Candidate;
-import keenfold.core.run.Predictor;
+import keenfold.core.run.FittedPipeline;
 import keenfold.io.FileLook;
 import keenfold.io.InputException;
 import keenfold.io.InputFile;
-import keenfold.io.Nearest;
 import keenfold.io.OutputFile;
+import keenfold.io.Suggestion;
 import keenfold.io.WholeFile;
 import keenfold.io.command.CommandClassifier;
 import keenfold.io.command.CommandKind;
@@ -40,7 +40,7 @@ import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.plan.PlanWriter;
 import keenfold.io.table.LoadedData;
-import keenfold.view.text.Figures;
+import keenfold.view.text.NumberFormats;
 import keenfold.view.text.TextTable;
 import keenfold.view.text.Wrap;
 import picocli.CommandLine.Command;
@@ -61,7 +61,7 @@ final class TrainCommand implements Callable<Integer> {
     private final Console console;
 
     @Mixin
-    private Reading reading = new Reading();
+    private LedgerOptions reading = new LedgerOptions();
 
     @Option(
             names = {"-o", "--output"},
@@ -93,7 +93,8 @@ final class TrainCommand implements Callable<Integer> {
     }
 
     /** What is to be trained, and what is known of it. */
-    private record Chosen(Plan plan, Job job, int task, Candidate candidate, String why, List<Origin.Score> known) {}
+    private record Chosen(
+            Plan plan, LoadedPlan job, int task, Candidate candidate, String why, List<Origin.Score> known) {}
 
     @Override
     public Integer call() {
@@ -110,11 +111,11 @@ final class TrainCommand implements Callable<Integer> {
         console.doing("reading " + reading.ledger(), common);
         Chosen chosen = fromLedger ? fromLedger(asked) : fromPlan();
         OutputFile.requireOther(
-                output, PlanFiles.inputs(reading.ledger(), chosen.plan(), Job.folders(reading.ledger(), data)));
+                output, PlanFiles.inputs(reading.ledger(), chosen.plan(), LoadedPlan.folders(reading.ledger(), data)));
         LoadedData loaded = chosen.job().data().get(chosen.task());
         Candidate candidate = chosen.candidate();
         console.doing("training " + candidate.name(), common);
-        Predictor trained = trained(chosen, loaded);
+        FittedPipeline trained = trained(chosen, loaded);
         List<Origin.Score> scores = new ArrayList<>(chosen.known());
         List<String> notices = new ArrayList<>();
         if (loaded.heldBack().isPresent()) {
@@ -177,7 +178,7 @@ final class TrainCommand implements Callable<Integer> {
     }
 
     private Chosen fromLedger(Optional<Rule> asked) {
-        Reading.Read read = reading.read(console, common, Reading.Asked.of(List.of()));
+        LedgerOptions.Read read = reading.read(console, common, LedgerOptions.Asked.of(List.of()));
         if (read.inferences().size() > 1) {
             throw new InputException(
                     reading.ledger().toString(),
@@ -204,7 +205,7 @@ final class TrainCommand implements Callable<Integer> {
                         .orElseThrow(() -> new InputException(
                                 reading.ledger().toString(),
                                 "no candidate can be picked by " + read.primary() + "; name one with --candidate"));
-        Job job = Job.ofLedger(plan, reading.ledger(), data);
+        LoadedPlan job = LoadedPlan.ofLedger(plan, reading.ledger(), data);
         List<Origin.Score> known = new ArrayList<>();
         List<String> names = read.metricNames();
         inference.together(names);
@@ -234,7 +235,8 @@ final class TrainCommand implements Callable<Integer> {
         List<String> names = plan.candidates().stream().map(Candidate::name).toList();
         if (!names.contains(name)) {
             throw new InputException(
-                    reading.ledger().toString(), "no candidate is called \"" + name + "\"" + Nearest.hint(name, names));
+                    reading.ledger().toString(),
+                    "no candidate is called \"" + name + "\"" + Suggestion.hint(name, names));
         }
         return names.indexOf(name);
     }
@@ -254,7 +256,7 @@ final class TrainCommand implements Callable<Integer> {
         List<Path> folders = new ArrayList<>();
         folders.add(Optional.ofNullable(file.getParent()).orElse(Path.of("")));
         data.ifPresent(folders::add);
-        Job job = Job.of(plan, file.toString(), folders);
+        LoadedPlan job = LoadedPlan.of(plan, file.toString(), folders);
         console.notices(job.notices(), common);
         List<String> names = plan.data().stream().map(d -> d.name()).toList();
         if (names.size() > 1 && reading.dataset().isEmpty()) {
@@ -266,13 +268,13 @@ final class TrainCommand implements Callable<Integer> {
         String wanted = reading.dataset().orElse(names.get(0));
         if (!names.contains(wanted)) {
             throw new InputException(
-                    file.toString(), "no data set is called \"" + wanted + "\"" + Nearest.hint(wanted, names));
+                    file.toString(), "no data set is called \"" + wanted + "\"" + Suggestion.hint(wanted, names));
         }
         return new Chosen(
                 plan, job, names.indexOf(wanted), plan.candidates().get(index(plan, named.get())), "named", List.of());
     }
 
-    private Predictor trained(Chosen chosen, LoadedData loaded) {
+    private FittedPipeline trained(Chosen chosen, LoadedData loaded) {
         Candidate candidate = chosen.candidate();
         List<CommandClassifier> programs = CommandKind.startedBy(candidate);
         if (!programs.isEmpty()) {
@@ -286,7 +288,7 @@ final class TrainCommand implements Callable<Integer> {
                             + "): what it learned is known to it alone, so that it has to keep its models itself");
         }
         try {
-            return Predictor.train(
+            return FittedPipeline.train(
                     candidate,
                     loaded.data(),
                     chosen.job().comparison().tasks().get(chosen.task()).splits(),
@@ -299,7 +301,7 @@ final class TrainCommand implements Callable<Integer> {
 
     /** Scores what was held back; the ledger is told before anything is looked at. */
     private List<Origin.Score> opened(
-            Chosen chosen, LoadedData loaded, Predictor trained, boolean fromLedger, List<String> notices) {
+            Chosen chosen, LoadedData loaded, FittedPipeline trained, boolean fromLedger, List<String> notices) {
         String name = loaded.data().name();
         if (fromLedger) {
             List<Openings.Opening> all =
@@ -349,7 +351,7 @@ final class TrainCommand implements Callable<Integer> {
                 .isPresent();
     }
 
-    private static String settings(Predictor trained) {
+    private static String settings(FittedPipeline trained) {
         return trained.settings().entrySet().stream()
                 .map(e -> e.getKey() + " " + e.getValue())
                 .collect(Collectors.joining(", "));
@@ -377,11 +379,11 @@ final class TrainCommand implements Callable<Integer> {
         return List.of(
                 s.metric(),
                 s.of(),
-                Double.isNaN(about) ? Figures.fixed(s.mean(), 3) : Figures.mean(s.mean(), about),
-                Figures.interval(s.low(), s.high(), about));
+                Double.isNaN(about) ? NumberFormats.fixed(s.mean(), 3) : NumberFormats.mean(s.mean(), about),
+                NumberFormats.interval(s.low(), s.high(), about));
     }
 
-    private void text(Chosen chosen, LoadedData loaded, Predictor trained, List<Origin.Score> scores, int bytes) {
+    private void text(Chosen chosen, LoadedData loaded, FittedPipeline trained, List<Origin.Score> scores, int bytes) {
         String settings = settings(trained);
         console.out()
                 .println(console.ink(common)
@@ -389,7 +391,7 @@ final class TrainCommand implements Callable<Integer> {
         console.out()
                 .print(Wrap.lines(
                         trained.classifier() + (settings.isEmpty() ? "" : " (" + settings + ")") + ", size "
-                                + Figures.significant(trained.size(), 3) + ", trained on "
+                                + NumberFormats.significant(trained.size(), 3) + ", trained on "
                                 + loaded.data().rows() + " rows"
                                 + loaded.heldBack()
                                         .map(h -> ", all but the " + h.rows() + " of the holdout")
@@ -400,7 +402,7 @@ final class TrainCommand implements Callable<Integer> {
                     .column("metric", TextTable.Align.NAME)
                     .column("", TextTable.Align.LEFT)
                     .column("value", TextTable.Align.POINT)
-                    .column(Figures.level(chosen.plan().evidence().level()) + " interval", TextTable.Align.RIGHT);
+                    .column(NumberFormats.level(chosen.plan().evidence().level()) + " interval", TextTable.Align.RIGHT);
             lines(scores).forEach(table::row);
             console.out().println();
             console.out().print(table.render(console.ink(common)));
@@ -413,6 +415,6 @@ final class TrainCommand implements Callable<Integer> {
             }
         }
         console.out().println();
-        console.out().println("wrote " + output + ", " + Figures.significant(bytes / 1000.0, 2) + " kB");
+        console.out().println("wrote " + output + ", " + NumberFormats.significant(bytes / 1000.0, 2) + " kB");
     }
 }

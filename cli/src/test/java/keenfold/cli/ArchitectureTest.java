@@ -131,7 +131,7 @@ class ArchitectureTest {
             .that()
             .resideInAPackage("keenfold.core..")
             .and()
-            .haveNameNotMatching("keenfold.core.data.Chance")
+            .haveNameNotMatching("keenfold.core.data.RandomSource")
             .should()
             .dependOnClassesThat()
             .resideInAPackage("java.util.random..")

@@ -17,7 +17,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import keenfold.core.infer.Evidence;
+import keenfold.core.infer.InferenceSettings;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.MetricName;
 import keenfold.io.plan.Choosing;
@@ -111,7 +111,7 @@ class ConsoleTest {
                 Costs.NONE,
                 auc,
                 List.of(),
-                Evidence.DEFAULT,
+                InferenceSettings.DEFAULT,
                 Choosing.PRESET,
                 Map.of());
         assertThat(PlanFiles.relativeTo(plan, Path.of("plans")).data().get(0).file())

@@ -8,7 +8,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.Stream;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -23,7 +23,7 @@ class DraftIT {
 
     /** One line of a table. */
     private interface Row {
-        String of(int i, Chance chance);
+        String of(int i, RandomSource chance);
     }
 
     private static Arguments table(String kind, String header, int rows, Row row, boolean signal, String... drafted) {
@@ -139,7 +139,7 @@ class DraftIT {
                         "x,y",
                         200,
                         (i, c) -> {
-                            Chance own = new Seed(i % 180).chance();
+                            RandomSource own = new Seed(i % 180).chance();
                             int y = own.below(2);
                             return number(own.normal() + 1.5 * y) + "," + y;
                         },
@@ -184,7 +184,7 @@ class DraftIT {
     @MethodSource("tables")
     void theDraftedPlanRunsAsItIs(String kind, String header, int rows, Row row, boolean signal, List<String> drafted)
             throws Exception {
-        Chance chance = new Seed(kind.length()).with(kind).chance();
+        RandomSource chance = new Seed(kind.length()).with(kind).chance();
         StringBuilder csv = new StringBuilder(header + "\n");
         for (int i = 0; i < rows; i++) {
             csv.append(row.of(i, chance)).append('\n');

@@ -17,7 +17,7 @@ import keenfold.core.data.Categories;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
 import keenfold.core.run.ColumnOrigin;
-import keenfold.core.run.Predictor;
+import keenfold.core.run.FittedPipeline;
 import keenfold.core.split.KFold;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.table.DataReader;
@@ -60,7 +60,7 @@ class ModelViewTest {
     /** A candidate that is trained on all rows. */
     private static final class Trained {
         private final DataSet data;
-        private final Predictor predictor;
+        private final FittedPipeline predictor;
         private final Set<String> dates;
 
         Trained(String candidate) {
@@ -71,7 +71,7 @@ class ModelViewTest {
             var loaded = DataReader.read(plan.data().get(0), List.of(folder));
             data = loaded.data();
             dates = loaded.dates();
-            predictor = Predictor.train(plan.candidates().get(0), data, new KFold(3, 1, true).divide(data, 1), 4);
+            predictor = FittedPipeline.train(plan.candidates().get(0), data, new KFold(3, 1, true).divide(data, 1), 4);
         }
 
         List<ModelPart> parts() {

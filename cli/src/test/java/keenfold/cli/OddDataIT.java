@@ -10,7 +10,7 @@ import java.util.Locale;
 import java.util.function.IntFunction;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -35,7 +35,7 @@ class OddDataIT {
 
     /** Two columns, the first shifted by class, and the class. */
     private void table(int rows, double shift, IntFunction<String> label, IntFunction<Integer> place) throws Exception {
-        Chance chance = new Seed(rows).with(Double.toString(shift)).chance();
+        RandomSource chance = new Seed(rows).with(Double.toString(shift)).chance();
         String lines = IntStream.range(0, rows)
                 .mapToObj(i -> String.format(
                         Locale.ROOT,

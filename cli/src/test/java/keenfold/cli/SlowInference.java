@@ -7,7 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import org.apache.commons.statistics.distribution.ChiSquaredDistribution;
 
@@ -60,7 +60,7 @@ final class SlowInference {
         this.weights = new int[draws][n];
         this.uniform = new double[draws];
         for (int b = 0; b < draws; b++) {
-            Chance chance = base.with(b).chance();
+            RandomSource chance = base.with(b).chance();
             for (int i = 0; i < n; i++) {
                 weights[b][chance.below(n)]++;
             }

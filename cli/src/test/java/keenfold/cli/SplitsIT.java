@@ -15,7 +15,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -33,7 +33,7 @@ class SplitsIT {
 
     @BeforeAll
     static void aTable() throws Exception {
-        Chance chance = new Seed(12).chance();
+        RandomSource chance = new Seed(12).chance();
         StringBuilder csv = new StringBuilder("day,yard,x,z,lost\n");
         for (int i = 0; i < ROWS; i++) {
             boolean lost = chance.below(3) == 0;
@@ -126,7 +126,7 @@ class SplitsIT {
         int m = rows.size();
         double[] drawn = new double[DRAWS];
         for (int b = 0; b < DRAWS; b++) {
-            Chance chance = new Seed(31).with("draw").with(b).chance();
+            RandomSource chance = new Seed(31).with("draw").with(b).chance();
             int[] weight = new int[m];
             for (int i = 0; i < m; i++) {
                 weight[chance.below(m)]++;

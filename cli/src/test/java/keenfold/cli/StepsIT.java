@@ -7,7 +7,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Locale;
 import java.util.StringJoiner;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -93,7 +93,7 @@ class StepsIT {
 
     @Test
     void everyStepAndClassifierTakesGapsUnseenLevelsManyClassesAndManyColumns() throws Exception {
-        Chance chance = new Seed(4).chance();
+        RandomSource chance = new Seed(4).chance();
         StringBuilder csv = new StringBuilder("y,c");
         for (int j = 0; j < 500; j++) {
             csv.append(",x").append(j);

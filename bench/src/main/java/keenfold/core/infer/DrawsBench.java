@@ -8,9 +8,9 @@ import java.util.Optional;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.IntStream;
 import keenfold.core.classify.catalog.ClassifierKinds;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.metric.Metric;
@@ -64,13 +64,13 @@ public class DrawsBench {
     @Param({"0", "20"})
     public int values;
 
-    private Optional<Panel> panel = Optional.empty();
+    private Optional<AlignedPredictions> panel = Optional.empty();
     private int draws;
 
     /** Makes predictions from thin air: what they are does not matter, how they are spread does. */
     @Setup
     public void make() {
-        Chance chance = new Seed(5).chance();
+        RandomSource chance = new Seed(5).chance();
         int[] y = new int[rows];
         Arrays.setAll(y, i -> chance.below(10) < 3 ? 1 : 0);
         DataSet data = DataSet.of("d", new Table(rows, List.of()), new Classes(List.of("no", "yes"), 1), y);
@@ -99,12 +99,12 @@ public class DrawsBench {
                 }
             }
         }
-        panel = Optional.of(Panel.of(new Results(List.of(task), candidates, fits, 3), 0));
+        panel = Optional.of(AlignedPredictions.of(new Results(List.of(task), candidates, fits, 3), 0));
         // Enough draws to fill whole blocks, few enough for the largest table.
         draws = rows > 10_000 ? 128 : rows > 1000 ? 512 : 4992;
     }
 
-    private double[] probabilities(Chance chance, int[] y, int[] test) {
+    private double[] probabilities(RandomSource chance, int[] y, int[] test) {
         double[] p = new double[2 * test.length];
         for (int i = 0; i < test.length; i++) {
             double lean = 1 / (1 + Math.exp(-(chance.normal() + 2 * y[test[i]] - 1)));
@@ -124,7 +124,7 @@ public class DrawsBench {
     /** All means of three metrics, from the weights on. */
     @Benchmark
     public Object joint() {
-        Panel of = panel.orElseThrow();
+        AlignedPredictions of = panel.orElseThrow();
         return new Bootstrap(of, draws, Parallel.of(1))
                 .means(
                         of.task().metrics().stream()
@@ -136,12 +136,12 @@ public class DrawsBench {
     /** The auc of one column in one hundredth of the draws, by resampling its rows and sorting them. */
     @Benchmark
     public double resampledAndSorted() {
-        Panel of = panel.orElseThrow();
+        AlignedPredictions of = panel.orElseThrow();
         Metric auc = of.task().metrics().get(2);
         Outcomes column = of.parts(0).get(0);
         double sum = 0;
         for (int b = 0; b < Math.max(1, draws / 100); b++) {
-            Chance chance = new Seed(9).with(b).chance();
+            RandomSource chance = new Seed(9).with(b).chance();
             int[] drawn = IntStream.range(0, column.size())
                     .map(i -> chance.below(column.size()))
                     .toArray();

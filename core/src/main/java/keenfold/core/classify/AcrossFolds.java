@@ -12,5 +12,5 @@ public interface AcrossFolds extends Classifier {
      * @return empty if nothing can be shared
      * @throws FitFailure if all rows give no model
      */
-    Optional<Whole> whole(Training all);
+    Optional<FullDataFit> whole(Training all);
 }

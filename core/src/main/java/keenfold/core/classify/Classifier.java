@@ -1,6 +1,6 @@
 package keenfold.core.classify;
 
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.learned.FitFailure;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Training;
@@ -16,5 +16,5 @@ public interface Classifier {
      * @param chance the only source of random numbers
      * @throws FitFailure if these rows give no model, with the reason
      */
-    Model fit(Training training, Chance chance);
+    Model fit(Training training, RandomSource chance);
 }

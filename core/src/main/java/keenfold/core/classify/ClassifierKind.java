@@ -4,7 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.Supplier;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.prepare.About;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.Settings;
@@ -75,7 +75,7 @@ public record ClassifierKind(
      * @return a model per settings, in order; none at all where the kind shares no work, or where it fails: each is then to
      *     be fitted by itself, and fails, if it does, for its own reason
      */
-    public List<Model> fitTogether(List<Settings> all, Training training, Supplier<Chance> fresh) {
+    public List<Model> fitTogether(List<Settings> all, Training training, Supplier<RandomSource> fresh) {
         if (joint.isEmpty() || all.size() < 2) {
             return List.of();
         }

@@ -2,7 +2,7 @@ package keenfold.core.classify;
 
 import java.util.List;
 import java.util.function.Supplier;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.Training;
 
@@ -17,5 +17,5 @@ public interface Joint {
      *
      * @param fresh gives the random numbers that each would start with alone
      */
-    List<Model> fit(List<Settings> all, Training training, Supplier<Chance> fresh);
+    List<Model> fit(List<Settings> all, Training training, Supplier<RandomSource> fresh);
 }

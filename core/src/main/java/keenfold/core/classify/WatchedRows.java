@@ -4,7 +4,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.stream.IntStream;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.Setting.Bounds;
 import keenfold.core.prepare.Setting.Simpler;
@@ -26,7 +26,7 @@ public final class WatchedRows {
      * Draws about a share of the rows: of each class as many, or, where rows belong to groups, whole groups. A row that
      * counts twice goes whole. Never all rows of a class; none at all where there are too few.
      */
-    public static int[] draw(Training training, double share, Chance chance) {
+    public static int[] draw(Training training, double share, RandomSource chance) {
         List<Integer> watched = new ArrayList<>();
         if (training.grouped()) {
             int[] groupOf = training.groups();

@@ -36,8 +36,8 @@ public record Seed(long value) {
     }
 
     /** Returns a new generator started from this seed. */
-    public Chance chance() {
-        return new Chance(this);
+    public RandomSource chance() {
+        return new RandomSource(this);
     }
 
     private static long mix(long z) {

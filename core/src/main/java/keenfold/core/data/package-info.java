@@ -6,7 +6,7 @@
  * by column, numbers as primitive arrays (a missing number is NaN), categories as codes (a missing one is −1). Sides
  * of a split are {@link keenfold.core.data.Rows}: row numbers with case counts, never copies.
  *
- * <p>All types here are immutable and safe to share between threads, except {@link keenfold.core.data.Chance}, which
+ * <p>All types here are immutable and safe to share between threads, except {@link keenfold.core.data.RandomSource}, which
  * belongs to one thread. Randomness enters the core through {@link keenfold.core.data.Seed} alone.
  */
 @NullMarked

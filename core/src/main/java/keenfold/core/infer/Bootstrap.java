@@ -6,7 +6,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
@@ -26,13 +26,13 @@ import keenfold.core.run.Parallel;
  * doi:10.1214/aos/1176344552.
  */
 final class Bootstrap {
-    private final Panel panel;
-    private final CaseUnits units;
+    private final AlignedPredictions panel;
+    private final ResamplingUnits units;
     private final Seed seed;
     private final int draws;
     private final Parallel parallel;
 
-    Bootstrap(Panel panel, int draws, Parallel parallel) {
+    Bootstrap(AlignedPredictions panel, int draws, Parallel parallel) {
         this.panel = panel;
         this.units = panel.units();
         this.seed = new Seed(panel.seed()).with("draw");
@@ -201,14 +201,14 @@ final class Bootstrap {
     /** Adds one draw to its lane; within classes if members are given. */
     private void draw(int draw, List<List<Integer>> members, double[][] byUnit, int lane) {
         if (members.isEmpty()) {
-            Chance chance = seed.with(draw).chance();
+            RandomSource chance = seed.with(draw).chance();
             int m = byUnit.length;
             for (int i = 0; i < m; i++) {
                 byUnit[chance.below(m)][lane]++;
             }
             return;
         }
-        Chance chance = seed.with(draw).with("classes").chance();
+        RandomSource chance = seed.with(draw).with("classes").chance();
         for (List<Integer> of : members) {
             for (int i = 0; i < of.size(); i++) {
                 byUnit[of.get(chance.below(of.size()))][lane]++;

@@ -30,7 +30,7 @@ final class CaseTester implements Tester {
     }
 
     @Override
-    public Finding find(int a, int b, Pairing pairing) {
+    public PairResult find(int a, int b, Pairing pairing) {
         double[] draws = inference.differences(a, b);
         Variance variance = inference.variances().casesOf(draws);
         double[] sorted = draws.clone();
@@ -38,12 +38,12 @@ final class CaseTester implements Tester {
         boolean spread = variance.total() > 0;
         String note = Contrasts.note(pairing, spread);
         if (!spread) {
-            return new Finding(
-                    a, b, pairing.difference(), variance, Double.NaN, Finding.Bounds.none(), Optional.empty(), note);
+            return new PairResult(
+                    a, b, pairing.difference(), variance, Double.NaN, PairResult.Bounds.none(), Optional.empty(), note);
         }
         Shift shift = corrected ? shift(a, b, pairing.difference(), sorted) : new Shift(0, 0);
         double p = pairing.near() ? Double.NaN : corrected ? p(sorted, shift) : percentileP(sorted);
-        return new Finding(
+        return new PairResult(
                 a, b, pairing.difference(), variance, p, level -> ends(sorted, shift, level), Optional.empty(), note);
     }
 

@@ -13,7 +13,7 @@ public final class Confusions {
     }
 
     /** Returns the matrices of an admitted candidate. */
-    public static Confusions of(Panel panel, int candidate) {
+    public static Confusions of(AlignedPredictions panel, int candidate) {
         List<Outcomes> parts = panel.parts(candidate);
         return new Confusions(parts.stream().map(Confusion::of).toList());
     }

@@ -49,7 +49,7 @@ final class Contrasts {
 
     private List<Contrast> of(List<int[]> family) {
         List<MeanScore> means = inference.means();
-        List<Finding> found = parallel.map(family.size(), i -> finding(family.get(i)[0], family.get(i)[1], means));
+        List<PairResult> found = parallel.map(family.size(), i -> finding(family.get(i)[0], family.get(i)[1], means));
         double[] most = new double[inference.draws()];
         Adjust adjust = inference.evidence().adjustment();
         double[] adjusted =
@@ -61,7 +61,7 @@ final class Contrasts {
                                 .map(p -> Double.isNaN(p) ? 1 : p)
                                 .toArray();
                 };
-        int tested = (int) found.stream().filter(Finding::tested).count();
+        int tested = (int) found.stream().filter(PairResult::tested).count();
         double level = inference.evidence().level();
         Ends all = ends(adjust, level, tested, most);
         Ends margin = ends(adjust, 2 * level - 1, tested, most);
@@ -74,7 +74,7 @@ final class Contrasts {
 
     /** Ends of an interval that holds for the whole family. */
     private interface Ends {
-        double[] of(Finding finding);
+        double[] of(PairResult finding);
     }
 
     private static Ends ends(Adjust adjust, double level, int tested, double[] most) {
@@ -89,7 +89,7 @@ final class Contrasts {
     }
 
     /** The family's reach, or the pair's own where that is wider, as for pairs that stay out of the maximum. */
-    private static double[] around(Finding f, double reach, double level) {
+    private static double[] around(PairResult f, double reach, double level) {
         double[] own = f.bounds().at(level);
         double all = reach * f.variance().standardError();
         return Double.isNaN(own[0])
@@ -97,8 +97,8 @@ final class Contrasts {
                 : new double[] {Math.min(own[0], f.difference() - all), Math.max(own[1], f.difference() + all)};
     }
 
-    private static double[] ps(List<Finding> found) {
-        return found.stream().mapToDouble(Finding::p).toArray();
+    private static double[] ps(List<PairResult> found) {
+        return found.stream().mapToDouble(PairResult::p).toArray();
     }
 
     private List<int[]> family(Optional<Integer> named) {
@@ -124,16 +124,16 @@ final class Contrasts {
                 .findFirst();
     }
 
-    private Finding finding(int a, int b, List<MeanScore> means) {
+    private PairResult finding(int a, int b, List<MeanScore> means) {
         int differing = inference.differingRows(a, b);
         if (differing == 0) {
-            return new Finding(
+            return new PairResult(
                     a,
                     b,
                     0,
                     NO_VARIANCE,
                     Double.NaN,
-                    Finding.Bounds.around(0, level -> 0),
+                    PairResult.Bounds.around(0, level -> 0),
                     Optional.empty(),
                     Contrast.IDENTICAL);
         }
@@ -142,7 +142,7 @@ final class Contrasts {
     }
 
     /** Fills {@code most} with the maximum over the whole family; returns an adjusted p per pair, 1 for pairs left out. */
-    private static double[] stepDown(List<Finding> found, double[] most) {
+    private static double[] stepDown(List<PairResult> found, double[] most) {
         double[] adjusted = new double[found.size()];
         Arrays.fill(adjusted, 1);
         // Stable: ties keep the order of the plan.
@@ -152,7 +152,7 @@ final class Contrasts {
                 .sorted(Comparator.comparingDouble((Integer i) -> -found.get(i).statistic()))
                 .toList();
         for (int j = falling.size() - 1; j >= 0; j--) {
-            Finding finding = found.get(falling.get(j));
+            PairResult finding = found.get(falling.get(j));
             Pivot pivot = finding.pivot().orElseThrow();
             for (int b = 0; b < most.length; b++) {
                 most[b] = Math.max(most[b], pivot.size(b));
@@ -167,7 +167,7 @@ final class Contrasts {
         return adjusted;
     }
 
-    private Contrast contrast(Finding f, double adjusted, Ends all, Ends margin) {
+    private Contrast contrast(PairResult f, double adjusted, Ends all, Ends margin) {
         double level = inference.evidence().level();
         double wanted = inference.evidence().margin();
         double[] own = f.bounds().at(level);

@@ -37,12 +37,12 @@ final class CorrectedT implements Tester {
     }
 
     /** Whether there are enough folds of a partition to go by. */
-    static boolean serves(Panel panel) {
+    static boolean serves(AlignedPredictions panel) {
         return panel.common() >= FEWEST && panel.task().splits().mostFolds() > 1;
     }
 
     @Override
-    public Finding find(int a, int b, Pairing pairing) {
+    public PairResult find(int a, int b, Pairing pairing) {
         double[] x = inference.foldScores(a);
         double[] y = inference.foldScores(b);
         double[] d = new double[x.length];
@@ -59,15 +59,15 @@ final class CorrectedT implements Tester {
         boolean spread = total > 0;
         double se = variance.standardError();
         double p = !spread || pairing.near() ? Double.NaN : StudentT.twoSided(pairing.difference() / se, nu);
-        return new Finding(
+        return new PairResult(
                 a,
                 b,
                 pairing.difference(),
                 variance,
                 p,
                 spread
-                        ? Finding.Bounds.around(pairing.difference(), level -> StudentT.reach(level, nu) * se)
-                        : Finding.Bounds.none(),
+                        ? PairResult.Bounds.around(pairing.difference(), level -> StudentT.reach(level, nu) * se)
+                        : PairResult.Bounds.none(),
                 Optional.empty(),
                 Contrasts.note(pairing, spread));
     }

@@ -46,7 +46,7 @@ public record FinalScore(String metric, double value, double low, double high, i
             List<MetricName> names,
             Candidate candidate,
             Outcomes outcomes,
-            Evidence evidence,
+            InferenceSettings evidence,
             long seed,
             Parallel parallel) {
         Checks.that(rows.rows() > 1, "a score needs two rows or more: there are %d", rows.rows());
@@ -64,12 +64,12 @@ public record FinalScore(String metric, double value, double low, double high, i
             MetricName name,
             Candidate candidate,
             Outcomes outcomes,
-            Evidence evidence,
+            InferenceSettings evidence,
             long seed,
             Parallel parallel) {
         Metric metric = name.bind(rows.classes(), rows.classCounts());
         double value = metric.score(outcomes);
-        Panel panel;
+        AlignedPredictions panel;
         try {
             Task task = new Task(rows, once, List.of(metric));
             Fit fit = new Fit(
@@ -81,7 +81,7 @@ public record FinalScore(String metric, double value, double low, double high, i
                     0,
                     Optional.of(new Fit.Result(outcomes, new double[] {value})),
                     "");
-            panel = Panel.of(new Results(List.of(task), List.of(candidate), List.of(fit), seed), 0);
+            panel = AlignedPredictions.of(new Results(List.of(task), List.of(candidate), List.of(fit), seed), 0);
         } catch (IllegalArgumentException e) {
             // Rows of a single class cannot be ranked.
             return new FinalScore(name.text(), Double.NaN, Double.NaN, Double.NaN, rows.rows());

@@ -18,19 +18,19 @@ import keenfold.core.run.Parallel;
  * <p>Cost: O(B·candidates·repeats·rows) per metric. Same seed, same results, for any number of threads.
  */
 public final class Inference {
-    private final Panel panel;
-    private final Evidence evidence;
+    private final AlignedPredictions panel;
+    private final InferenceSettings evidence;
     private final Parallel parallel;
     private final Map<Integer, MetricInference> made = new HashMap<>();
 
-    private Inference(Panel panel, Evidence evidence, Parallel parallel) {
+    private Inference(AlignedPredictions panel, InferenceSettings evidence, Parallel parallel) {
         this.panel = panel;
         this.evidence = evidence;
         this.parallel = parallel;
     }
 
     /** Returns the inference of a panel; nothing is computed before it is asked for. */
-    public static Inference of(Panel panel, Evidence evidence, Parallel parallel) {
+    public static Inference of(AlignedPredictions panel, InferenceSettings evidence, Parallel parallel) {
         // Scores alone cannot be drawn from; what they allow is a test on the folds.
         boolean folds = panel.scoresOnly() && evidence.method() == Method.PIVOT;
         Optional<Adjust> adjust = evidence.adjust().filter(a -> a != Adjust.MAX_T);
@@ -38,7 +38,7 @@ public final class Inference {
     }
 
     /** Returns the panel. */
-    public Panel panel() {
+    public AlignedPredictions panel() {
         return panel;
     }
 
@@ -48,7 +48,7 @@ public final class Inference {
     }
 
     /** Returns how the evidence is weighed. */
-    public Evidence evidence() {
+    public InferenceSettings evidence() {
         return evidence;
     }
 

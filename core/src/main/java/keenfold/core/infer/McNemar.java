@@ -35,7 +35,7 @@ final class McNemar implements Tester {
     }
 
     @Override
-    public Finding find(int a, int b, Pairing pairing) {
+    public PairResult find(int a, int b, Pairing pairing) {
         Outcomes x = inference.panel().parts(a).get(0);
         Outcomes y = inference.panel().parts(b).get(0);
         int onlyFirst = 0;
@@ -52,13 +52,13 @@ final class McNemar implements Tester {
         double total = (both - n * difference * difference) / (n * n);
         Variance variance = new Variance(total, Double.NaN, total, Double.NaN, Double.NaN, Double.NaN);
         boolean spread = both > 0;
-        return new Finding(
+        return new PairResult(
                 a,
                 b,
                 difference,
                 variance,
                 spread ? p(onlyFirst, onlySecond) : Double.NaN,
-                Finding.Bounds.none(),
+                PairResult.Bounds.none(),
                 Optional.empty(),
                 spread ? "" : "right and wrong on the same rows");
     }

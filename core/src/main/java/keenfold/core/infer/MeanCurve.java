@@ -50,7 +50,12 @@ public record MeanCurve(List<Curve> parts, Curve mean, List<Double> low, List<Do
      * @throws IllegalArgumentException if hardly any fold has both classes, so that rows cannot be ranked
      */
     public static Optional<MeanCurve> of(
-            Panel panel, Evidence evidence, Parallel parallel, int candidate, RankCurve.Kind kind, int c) {
+            AlignedPredictions panel,
+            InferenceSettings evidence,
+            Parallel parallel,
+            int candidate,
+            RankCurve.Kind kind,
+            int c) {
         String name = (kind == RankCurve.Kind.ROC ? "auc" : "average-precision") + ":class="
                 + panel.task().data().classes().labels().get(c);
         Metric metric = Task.of(panel.task().data(), panel.task().splits(), List.of(MetricName.parse(name)))
@@ -104,7 +109,8 @@ public record MeanCurve(List<Curve> parts, Curve mean, List<Double> low, List<Do
     }
 
     /** By draw the mean curve at the points of the grid, then its area; nothing where more than half the parts have none. */
-    private static double[][] drawn(Panel panel, Evidence evidence, Parallel parallel, List<RankCurve> ranked) {
+    private static double[][] drawn(
+            AlignedPredictions panel, InferenceSettings evidence, Parallel parallel, List<RankCurve> ranked) {
         int draws = Math.min(DRAWS, evidence.draws());
         double[][] drawn = new double[draws][];
         new Bootstrap(panel, draws, parallel).eachDraw((draw, weights) -> {

@@ -29,14 +29,14 @@ public final class MetricInference {
     private static final int FEW = 5;
     private static final int ENOUGH_SPLITS = 25;
 
-    private final Panel panel;
+    private final AlignedPredictions panel;
     private final Metric metric;
     private final int metricIndex;
-    private final Evidence evidence;
+    private final InferenceSettings evidence;
     private final Parallel parallel;
     private final List<Integer> compared;
     private final VarianceModel variances;
-    private final CaseUnits units;
+    private final ResamplingUnits units;
     private final Bootstrap bootstrap;
     private final double[][] draws;
     private final int[] keptDraws;
@@ -48,7 +48,7 @@ public final class MetricInference {
     private Optional<List<Contrast>> pairs = Optional.empty();
 
     /** Draws one metric alone. */
-    MetricInference(Panel panel, int metricIndex, Evidence evidence, Parallel parallel) {
+    MetricInference(AlignedPredictions panel, int metricIndex, InferenceSettings evidence, Parallel parallel) {
         this(panel, metricIndex, evidence, parallel, defined(panel, metricIndex), Optional.empty());
     }
 
@@ -57,7 +57,7 @@ public final class MetricInference {
      * splits are scored each by itself; of others, the panel itself. A split whose test rows lack a class says nothing of
      * ranks, and others do.
      */
-    private static Panel scored(Panel panel, int metricIndex) {
+    private static AlignedPredictions scored(AlignedPredictions panel, int metricIndex) {
         Metric metric = panel.task().metrics().get(metricIndex);
         if (panel.scoresOnly() || panel.task().splits().joined()) {
             return panel;
@@ -79,7 +79,7 @@ public final class MetricInference {
     }
 
     /** The admitted candidates whose every repeat (or split) has a score. */
-    static List<Integer> defined(Panel panel, int metricIndex) {
+    static List<Integer> defined(AlignedPredictions panel, int metricIndex) {
         Metric metric = panel.task().metrics().get(metricIndex);
         if (panel.scoresOnly()) {
             return panel.admitted().stream()
@@ -100,9 +100,9 @@ public final class MetricInference {
      * @param whole the candidates that were drawn
      */
     MetricInference(
-            Panel of,
+            AlignedPredictions of,
             int metricIndex,
-            Evidence evidence,
+            InferenceSettings evidence,
             Parallel parallel,
             List<Integer> whole,
             Optional<Bootstrap.Means> drawnOfAll) {
@@ -110,10 +110,10 @@ public final class MetricInference {
     }
 
     private MetricInference(
-            Panel of,
-            Panel panel,
+            AlignedPredictions of,
+            AlignedPredictions panel,
             int metricIndex,
-            Evidence evidence,
+            InferenceSettings evidence,
             Parallel parallel,
             List<Integer> whole,
             Optional<Bootstrap.Means> drawnOfAll) {
@@ -193,7 +193,7 @@ public final class MetricInference {
                 VarianceModel.SMALL_CLASS)));
     }
 
-    private MetricInference(MetricInference of, Evidence evidence) {
+    private MetricInference(MetricInference of, InferenceSettings evidence) {
         this.panel = of.panel;
         this.metric = of.metric;
         this.metricIndex = of.metricIndex;
@@ -544,7 +544,7 @@ public final class MetricInference {
         return foldScores(panel, metricIndex, candidate);
     }
 
-    private static double[] foldScores(Panel panel, int metricIndex, int candidate) {
+    private static double[] foldScores(AlignedPredictions panel, int metricIndex, int candidate) {
         return panel.fitsOf(candidate).stream()
                 .flatMap(f -> f.result().stream())
                 .mapToDouble(r -> r.score(metricIndex))
@@ -635,11 +635,11 @@ public final class MetricInference {
     }
 
     /** Returns the predictions of all candidates. */
-    public Panel panel() {
+    public AlignedPredictions panel() {
         return panel;
     }
 
-    Evidence evidence() {
+    InferenceSettings evidence() {
         return evidence;
     }
 

@@ -11,7 +11,7 @@ final class PivotTester implements Tester {
     }
 
     @Override
-    public Finding find(int a, int b, Pairing pairing) {
+    public PairResult find(int a, int b, Pairing pairing) {
         double[] draws = inference.differences(a, b);
         Variance variance = inference.variances().ofDifference(a, b, draws);
         double difference = pairing.difference();
@@ -21,19 +21,20 @@ final class PivotTester implements Tester {
         }
         String note = Contrasts.note(pairing, spread);
         if (!(variance.total() > 0 && variance.freedom() > 0)) {
-            return new Finding(a, b, difference, variance, Double.NaN, Finding.Bounds.none(), Optional.empty(), note);
+            return new PairResult(
+                    a, b, difference, variance, Double.NaN, PairResult.Bounds.none(), Optional.empty(), note);
         }
         Pivot pivot =
                 spread ? Pivot.of(draws, variance, inference.roots()) : Pivot.ofUnmoved(variance, inference.roots());
         double se = variance.standardError();
         double p = pairing.near() ? Double.NaN : pivot.p(Math.abs(difference) / se);
-        return new Finding(
+        return new PairResult(
                 a,
                 b,
                 difference,
                 variance,
                 p,
-                Finding.Bounds.around(difference, level -> pivot.quantile(level) * se),
+                PairResult.Bounds.around(difference, level -> pivot.quantile(level) * se),
                 Optional.of(pivot),
                 note);
     }

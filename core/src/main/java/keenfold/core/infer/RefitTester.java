@@ -22,7 +22,7 @@ final class RefitTester implements Tester {
     /** @throws IllegalArgumentException if there are no refits */
     RefitTester(MetricInference inference) {
         this.inference = inference;
-        Panel panel = inference.panel();
+        AlignedPredictions panel = inference.panel();
         Checks.that(
                 panel.refits() > 1,
                 "method refit needs whole runs on resampled rows, of which this ledger has %d; write evidence: {refit:"
@@ -40,11 +40,11 @@ final class RefitTester implements Tester {
 
     @Override
     public boolean calls() {
-        return inference.panel().refits() >= Evidence.FEWEST_REFITS;
+        return inference.panel().refits() >= InferenceSettings.FEWEST_REFITS;
     }
 
     @Override
-    public Finding find(int a, int b, Pairing pairing) {
+    public PairResult find(int a, int b, Pairing pairing) {
         double[] x = scores.getOrDefault(a, new double[0]);
         double[] y = scores.getOrDefault(b, new double[0]);
         double[] d = IntStream.range(0, x.length)
@@ -60,15 +60,15 @@ final class RefitTester implements Tester {
         if (d.length < x.length && note.isEmpty()) {
             note = "defined in " + d.length + " of " + x.length + " refits";
         }
-        return new Finding(
+        return new PairResult(
                 a,
                 b,
                 pairing.difference(),
                 variance,
                 !spread || pairing.near() ? Double.NaN : StudentT.twoSided(pairing.difference() / se, nu),
                 spread
-                        ? Finding.Bounds.around(pairing.difference(), level -> StudentT.reach(level, nu) * se)
-                        : Finding.Bounds.none(),
+                        ? PairResult.Bounds.around(pairing.difference(), level -> StudentT.reach(level, nu) * se)
+                        : PairResult.Bounds.none(),
                 Optional.empty(),
                 note);
     }

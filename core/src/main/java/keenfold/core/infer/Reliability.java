@@ -43,7 +43,7 @@ public final class Reliability {
      * @param c class index
      */
     public static List<Bin> of(MetricInference metric, int candidate, int c) {
-        Panel panel = metric.panel();
+        AlignedPredictions panel = metric.panel();
         List<Outcomes> parts = panel.parts(candidate);
         // Per bin and row of the data set: entries, and their class.
         double[][] entries = new double[BINS][panel.rows()];

@@ -3,7 +3,7 @@ package keenfold.core.infer;
 /** Tests pairs by one method; safe for several threads. */
 interface Tester {
     /** Returns what is found about two compared candidates that do not predict the same. */
-    Finding find(int candidate, int against, Pairing pairing);
+    PairResult find(int candidate, int against, Pairing pairing);
 
     /**
      * What is known of a pair before it is tested.

@@ -20,11 +20,11 @@ import keenfold.core.metric.Outcomes;
  * threshold that is best on the very rows it is scored on stands beside, and is too good.
  */
 public final class Thresholds {
-    private final Panel panel;
+    private final AlignedPredictions panel;
     private final int candidate;
     private final int positive;
 
-    private Thresholds(Panel panel, int candidate) {
+    private Thresholds(AlignedPredictions panel, int candidate) {
         this.panel = panel;
         this.candidate = candidate;
         this.positive = panel.task().data().classes().positive();
@@ -35,7 +35,7 @@ public final class Thresholds {
      *
      * @throws IllegalArgumentException if there are not two classes
      */
-    public static Thresholds of(Panel panel, int candidate) {
+    public static Thresholds of(AlignedPredictions panel, int candidate) {
         int classes = panel.task().data().classes().count();
         Checks.that(
                 classes == 2,

@@ -5,15 +5,15 @@ import java.util.Optional;
 /** Tests nothing: there are too few fold scores, and nothing else, to tell how far a difference is by chance. */
 final class Untested implements Tester {
     @Override
-    public Finding find(int candidate, int against, Pairing pairing) {
+    public PairResult find(int candidate, int against, Pairing pairing) {
         double no = Double.NaN;
-        return new Finding(
+        return new PairResult(
                 candidate,
                 against,
                 pairing.difference(),
                 new Variance(no, no, no, no, no, no),
                 no,
-                Finding.Bounds.none(),
+                PairResult.Bounds.none(),
                 Optional.empty(),
                 "not tested");
     }

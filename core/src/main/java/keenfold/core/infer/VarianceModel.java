@@ -32,9 +32,9 @@ final class VarianceModel {
     /** Scores that differ by less than this, relative to 1 or to their size, differ by rounding. */
     private static final double ROUNDING = 1e-13;
 
-    private final Panel panel;
+    private final AlignedPredictions panel;
     private final Metric metric;
-    private final CaseUnits units;
+    private final ResamplingUnits units;
     private final VarianceForm form;
     private final Splits splits;
     private final int folds;
@@ -46,10 +46,10 @@ final class VarianceModel {
     private static final class Own {
         final double[] partScores;
         final double[] without;
-        final Widening ranks;
-        final Widening losses;
+        final TrainingVariance ranks;
+        final TrainingVariance losses;
 
-        Own(double[] partScores, double[] without, Widening ranks, Widening losses) {
+        Own(double[] partScores, double[] without, TrainingVariance ranks, TrainingVariance losses) {
             this.partScores = partScores;
             this.without = without;
             this.ranks = ranks;
@@ -57,7 +57,7 @@ final class VarianceModel {
         }
     }
 
-    VarianceModel(Panel panel, Metric metric, CaseUnits units, List<Integer> candidates) {
+    VarianceModel(AlignedPredictions panel, Metric metric, ResamplingUnits units, List<Integer> candidates) {
         this.panel = panel;
         this.metric = metric;
         this.units = units;
@@ -72,7 +72,7 @@ final class VarianceModel {
     }
 
     /** Partitions are widened as soon as at least two different ones are left. */
-    static VarianceForm formOf(Panel panel) {
+    static VarianceForm formOf(AlignedPredictions panel) {
         Splits splits = panel.task().splits();
         boolean several = !panel.admitted().isEmpty()
                 && panel.parts(panel.admitted().get(0)).size() > 1;
@@ -102,12 +102,14 @@ final class VarianceModel {
         boolean widened = form == VarianceForm.WIDENED;
         int rows = panel.rows();
         int classes = classCounts.length;
-        Widening none = new Widening(0, 0);
+        TrainingVariance none = new TrainingVariance(0, 0);
         return new Own(
                 scores,
                 without,
                 widened ? panel.instability(candidate) : none,
-                widened && metric.kind() == MetricKind.LOSS ? Widening.ofLosses(metric, parts, rows, classes) : none);
+                widened && metric.kind() == MetricKind.LOSS
+                        ? TrainingVariance.ofLosses(metric, parts, rows, classes)
+                        : none);
     }
 
     /** Per row the mean score without it. */
@@ -131,7 +133,8 @@ final class VarianceModel {
 
     private Own of(int candidate) {
         return own.getOrDefault(
-                candidate, new Own(new double[0], new double[0], new Widening(0, 0), new Widening(0, 0)));
+                candidate,
+                new Own(new double[0], new double[0], new TrainingVariance(0, 0), new TrainingVariance(0, 0)));
     }
 
     VarianceForm form() {
@@ -267,7 +270,12 @@ final class VarianceModel {
     }
 
     private Variance variance(
-            double[] draws, double[] partScores, double[] without, Widening ranks, Widening losses, boolean mean) {
+            double[] draws,
+            double[] partScores,
+            double[] without,
+            TrainingVariance ranks,
+            TrainingVariance losses,
+            boolean mean) {
         double m = units.count();
         double raw = sampleVariance(draws);
         double cases = m / (m - 1) * raw;

@@ -1,10 +1,10 @@
 package keenfold.core.metric;
 
-import java.util.Arrays;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Classes;
+import keenfold.core.data.Lists;
 
 /**
  * A metric as it is asked for: {@code NAME}, {@code NAME:shares} or {@code NAME:class=LABEL}; {@code NAME=NUMBER} for
@@ -35,11 +35,10 @@ public record MetricName(String text, Measure measure, double number, String for
         int equals = named.indexOf('=');
         String base = equals < 0 ? named : named.substring(0, equals);
         String form = colon < 0 ? "" : text.substring(colon + 1);
-        Measure measure = Measure.of(base)
+        Measure measure = Measures.of(base)
                 .orElseThrow(() -> new IllegalArgumentException(String.format(
                         "metric \"%s\" is not known; there are %s",
-                        base,
-                        Arrays.stream(Measure.values()).map(Measure::label).collect(Collectors.joining(", ")))));
+                        base, Measures.all().stream().map(Measure::label).collect(Collectors.joining(", ")))));
         if (colon >= 0) {
             Checks.that(
                     measure.oneSided() && (form.equals(SHARES) || form.startsWith(CLASS)),
@@ -56,7 +55,7 @@ public record MetricName(String text, Measure measure, double number, String for
 
     /** Returns the name with costs, if its metric needs them; otherwise the name. */
     public MetricName withCosts(Costs others) {
-        return measure == Measure.COST ? new MetricName(text, measure, number, form, others) : this;
+        return Measures.needsCosts(measure) ? new MetricName(text, measure, number, form, others) : this;
     }
 
     private static double number(String text, Measure measure, Optional<String> written) {
@@ -73,7 +72,7 @@ public record MetricName(String text, Measure measure, double number, String for
             value = Double.NaN;
         }
         Checks.that(
-                Double.isFinite(value) && number.takes(value),
+                Double.isFinite(value) && number.takes().test(value),
                 "metric \"%s\": expected %s=%s, %s, such as %s",
                 text,
                 measure.label(),
@@ -96,11 +95,15 @@ public record MetricName(String text, Measure measure, double number, String for
             int c = classes.indexOf(label);
             Checks.that(
                     c >= 0, "metric \"%s\": no class is called \"%s\"; there are %s", text, label, classes.labels());
-            return measure.bind(text, classes, classCounts, ClassWeights.only(c), number, costs);
+            return bind(classes, classCounts, ClassWeights.only(c));
         }
         ClassWeights weights = form.equals(SHARES)
                 ? ClassWeights.byShare(classCounts)
                 : classes.binary() ? ClassWeights.only(classes.positive()) : ClassWeights.equal(k);
-        return measure.bind(text, classes, classCounts, weights, number, costs);
+        return bind(classes, classCounts, weights);
+    }
+
+    private Metric bind(Classes classes, int[] classCounts, ClassWeights weights) {
+        return measure.bind(new Measure.Binding(text, classes, Lists.of(classCounts), weights, number, costs));
     }
 }

@@ -6,7 +6,7 @@ import java.util.Optional;
 import java.util.function.IntToDoubleFunction;
 import java.util.stream.DoubleStream;
 import keenfold.core.data.Checks;
-import keenfold.core.infer.Panel;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.prepare.Setting;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Fit;
@@ -40,12 +40,12 @@ public final class Simplicity {
     }
 
     /** Returns the order of a panel's candidates, by the median size of their fits. */
-    public static Simplicity of(Panel panel) {
+    public static Simplicity of(AlignedPredictions panel) {
         return of(panel, SimplerBy.SIZE);
     }
 
     /** Returns the order of a panel's candidates; ranks are those that the plan gives them. */
-    public static Simplicity of(Panel panel, SimplerBy by) {
+    public static Simplicity of(AlignedPredictions panel, SimplerBy by) {
         List<Candidate> all = panel.candidates();
         double[] sizes = new double[all.size()];
         Arrays.setAll(sizes, c -> medianSize(panel.fitsOf(c)));
@@ -71,7 +71,7 @@ public final class Simplicity {
      * @param simplestFirst names of candidates or of whole families, the simplest first; those left out have no rank
      * @throws IllegalArgumentException if nothing is called so
      */
-    public static Simplicity ranked(Panel panel, List<String> simplestFirst) {
+    public static Simplicity ranked(AlignedPredictions panel, List<String> simplestFirst) {
         List<Candidate> all = panel.candidates();
         double[] sizes = new double[all.size()];
         Arrays.setAll(sizes, c -> medianSize(panel.fitsOf(c)));

@@ -73,7 +73,7 @@ public final class ColumnOrigin {
     }
 
     /** Returns what the columns that a predictor's classifier is handed mean, in their order. */
-    public static List<ColumnOrigin> of(Predictor predictor, Table columns) {
+    public static List<ColumnOrigin> of(FittedPipeline predictor, Table columns) {
         List<ColumnOrigin> all = of(predictor.steps(), predictor.memberNames(), predictor.classes(), columns);
         Checks.that(all.size() == predictor.prepared().size(), "%d columns of %s", all.size(), predictor.prepared());
         return all;

@@ -68,7 +68,7 @@ final class Columns {
         Seed inner = scope.with("stack");
         int folds =
                 Integer.parseInt(settings.text(recipe.kind().setting("folds").orElseThrow()));
-        Splits splits = Inner.divide(rows, folds, 1, inner, "stack");
+        Splits splits = InnerSplits.divide(rows, folds, 1, inner, "stack");
         List<int[]> tested = new ArrayList<>();
         List<List<double[]>> predicted = new ArrayList<>();
         int classes = rows.classes();
@@ -118,7 +118,7 @@ final class Columns {
     }
 
     /** The members, each ready to predict. */
-    List<Predictor> predictors() {
+    List<FittedPipeline> predictors() {
         return trained.stream().map(Pipeline::predictor).toList();
     }
 

@@ -3,7 +3,6 @@ package keenfold.core.run;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalDouble;
 import keenfold.core.metric.Outcomes;
 
 /**
@@ -28,7 +27,7 @@ public record Fit(
         double size,
         Optional<Result> result,
         String message,
-        Making making) {
+        FitDetails making) {
     /** Returns a fit of which nothing was chosen or shared. */
     public Fit(
             int task,
@@ -39,20 +38,7 @@ public record Fit(
             double size,
             Optional<Result> result,
             String message) {
-        this(task, candidate, repeat, fold, times, size, result, message, Making.PLAIN);
-    }
-
-    /**
-     * How a fit came about.
-     *
-     * @param chosen what tuning chose, as {@code depth=4 pruning=0.01}; empty without tuning
-     * @param shared whether work was shared with other members of the family; the time of the whole then stands in each
-     * @param threshold from which probability on the positive class is predicted; absent where the most probable class is
-     * @param columns how many columns the classifier was handed; −1 if that is not known
-     */
-    public record Making(String chosen, boolean shared, OptionalDouble threshold, int columns) {
-        /** Nothing was chosen, nothing shared. */
-        public static final Making PLAIN = new Making("", false, OptionalDouble.empty(), -1);
+        this(task, candidate, repeat, fold, times, size, result, message, FitDetails.PLAIN);
     }
 
     /** Returns the same fit of a data set of another index. */

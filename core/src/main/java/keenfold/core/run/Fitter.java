@@ -11,8 +11,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import keenfold.core.classify.FullDataFit;
 import keenfold.core.classify.Model;
-import keenfold.core.classify.Whole;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Rows;
 import keenfold.core.data.Seed;
@@ -29,12 +29,12 @@ final class Fitter {
 
     private final Comparison comparison;
     private final List<Family> families;
-    private final Wholes wholes;
+    private final FullDataFits wholes;
 
     Fitter(Comparison comparison) {
         this.comparison = comparison;
         this.families = comparison.families();
-        this.wholes = new Wholes(comparison);
+        this.wholes = new FullDataFits(comparison);
     }
 
     List<Fit> fit(Unit unit) {
@@ -75,7 +75,7 @@ final class Fitter {
         Sides sides = new Sides(task(task), split, scope(split));
         Seed seed = Pipeline.own(member, sides.scope);
         return TimeLimit.within(member.timeLimit(), () -> {
-            Optional<Whole> whole = wholes.of(task, member);
+            Optional<FullDataFit> whole = wholes.of(task, member);
             Start start = start(task, sides, member, seed, new Watch());
             return fitted(member, sides, start, seed, new Pipeline.Known(start.less, whole));
         });
@@ -163,7 +163,7 @@ final class Fitter {
     private Fit made(
             Unit unit, Task task, Sides sides, Candidate member, Seed seed, Shared shared, Watch training, Watch own) {
         Watch prediction = own;
-        Optional<Whole> whole = wholes.of(unit.task(), member);
+        Optional<FullDataFit> whole = wholes.of(unit.task(), member);
         Start start = start(unit.task(), sides, member, seed, training);
         BothSides prepared = start.prepared;
         Optional<Model> together = Optional.ofNullable(shared.models.get(member));
@@ -209,7 +209,7 @@ final class Fitter {
                 fitted.sizeUpTo(sides.trainWeight()),
                 Optional.of(new Fit.Result(outcomes, scores(task.metrics(), outcomes), trainScores)),
                 "",
-                new Fit.Making(
+                new FitDetails(
                         member.tuning()
                                 .map(t -> Tuner.text(start.settings, t.choices()))
                                 .orElse(""),
@@ -222,7 +222,7 @@ final class Fitter {
         training.stop();
         prediction.stop();
         Fit.Times times = new Fit.Times(training.wall(), training.cpu(), prediction.wall(), prediction.cpu());
-        return fit(unit, member, times, Double.NaN, Optional.empty(), reason, Fit.Making.PLAIN);
+        return fit(unit, member, times, Double.NaN, Optional.empty(), reason, FitDetails.PLAIN);
     }
 
     private Fit fit(
@@ -232,7 +232,7 @@ final class Fitter {
             double size,
             Optional<Fit.Result> result,
             String message,
-            Fit.Making making) {
+            FitDetails making) {
         int candidate = comparison.candidates().indexOf(member);
         return new Fit(unit.task(), candidate, unit.repeat(), unit.fold(), times, size, result, message, making);
     }

@@ -5,9 +5,9 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Column;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.learned.FitFailure;
@@ -122,7 +122,7 @@ public final class Importance {
         for (int j = 0; j < test.columns().size(); j++) {
             double sum = 0;
             for (int s = 0; s < SHUFFLES; s++) {
-                Chance chance = all.with("shuffle")
+                RandomSource chance = all.with("shuffle")
                         .with(test.columns().get(j).name())
                         .with(s)
                         .chance();
@@ -137,7 +137,7 @@ public final class Importance {
         return metric.score(fitted.outcomes(fold, rows, task.data().targets(rows), fitted.probabilities(test)));
     }
 
-    private static Table shuffled(Table test, int column, Chance chance) {
+    private static Table shuffled(Table test, int column, RandomSource chance) {
         int[] order = new int[test.rows()];
         Arrays.setAll(order, i -> i);
         chance.shuffle(order);

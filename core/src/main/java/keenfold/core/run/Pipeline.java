@@ -4,8 +4,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import keenfold.core.classify.FullDataFit;
 import keenfold.core.classify.Model;
-import keenfold.core.classify.Whole;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.learned.FitFailure;
@@ -25,12 +25,17 @@ final class Pipeline {
     private final Settings settings;
     private final Prepared prepared;
     private final Model model;
-    private final Finish finish;
+    private final PostProcessing finish;
     private final int classes;
     private final int positive;
 
     private Pipeline(
-            Recipe recipe, Settings settings, Prepared prepared, Model model, Finish finish, TrainingRows rows) {
+            Recipe recipe,
+            Settings settings,
+            Prepared prepared,
+            Model model,
+            PostProcessing finish,
+            TrainingRows rows) {
         this.recipe = recipe;
         this.settings = settings;
         this.prepared = prepared;
@@ -46,7 +51,7 @@ final class Pipeline {
      * @param model fitted already, together with others
      * @param whole what all rows of the data set taught the classifier
      */
-    record Known(Optional<Model> model, Optional<Whole> whole) {
+    record Known(Optional<Model> model, Optional<FullDataFit> whole) {
         static final Known NOTHING = new Known(Optional.empty(), Optional.empty());
     }
 
@@ -99,14 +104,14 @@ final class Pipeline {
             Seed own,
             Known known) {
         Model model = model(recipe, settings, prepared, tested, own, known);
-        return new Pipeline(recipe, settings, prepared, model, Finish.of(recipe, settings, rows, own), rows);
+        return new Pipeline(recipe, settings, prepared, model, PostProcessing.of(recipe, settings, rows, own), rows);
     }
 
     /** Fits a recipe without calibration and threshold, which learn from what it predicts. */
     static Pipeline plain(Recipe recipe, Settings settings, TrainingRows rows, Seed seed) {
         Prepared prepared = Prepared.of(recipe, settings, rows, seed);
         Model model = model(recipe, settings, prepared, prepared.training().table(), seed, Known.NOTHING);
-        return new Pipeline(recipe, settings, prepared, model, Finish.NONE, rows);
+        return new Pipeline(recipe, settings, prepared, model, PostProcessing.NONE, rows);
     }
 
     private static Model model(
@@ -123,8 +128,8 @@ final class Pipeline {
      *
      * @throws IllegalArgumentException if the classifier cannot be kept
      */
-    Predictor predictor() {
-        return new Predictor(
+    FittedPipeline predictor() {
+        return new FittedPipeline(
                 classes,
                 positive,
                 prepared.members(),
@@ -143,7 +148,7 @@ final class Pipeline {
         return model;
     }
 
-    Finish finish() {
+    PostProcessing finish() {
         return finish;
     }
 

@@ -52,7 +52,7 @@ final class Prepared {
         return preparation.map(Preparation::steps).orElse(List.of());
     }
 
-    List<Predictor> members() {
+    List<FittedPipeline> members() {
         return columns.map(Columns::predictors).orElse(List.of());
     }
 

@@ -7,16 +7,16 @@ import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import keenfold.core.classify.Classifier;
 import keenfold.core.classify.ClassifierKind;
+import keenfold.core.classify.FullDataFit;
 import keenfold.core.classify.Model;
-import keenfold.core.classify.Whole;
 import keenfold.core.classify.WrapperKind;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.learned.FitFailure;
 import keenfold.core.metric.Costs;
-import keenfold.core.metric.Measure;
+import keenfold.core.metric.Measures;
 import keenfold.core.metric.MetricName;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Setting;
@@ -100,7 +100,7 @@ public record Recipe(
     }
 
     /** Fits the classifier to prepared rows, from the beginning. */
-    Model fit(Settings all, Training prepared, Table tested, Chance chance) {
+    Model fit(Settings all, Training prepared, Table tested, RandomSource chance) {
         return fit(all, prepared, tested, chance, Optional.empty());
     }
 
@@ -111,7 +111,7 @@ public record Recipe(
      * @param whole what all rows taught the classifier, if that is to be used
      * @throws FitFailure if these rows give no model
      */
-    Model fit(Settings all, Training prepared, Table tested, Chance chance, Optional<Whole> whole) {
+    Model fit(Settings all, Training prepared, Table tested, RandomSource chance, Optional<FullDataFit> whole) {
         Classifier classifier = classifier(all);
         classifier.needs().require(prepared.table(), kind.name());
         classifier.needs().require(tested, kind.name());
@@ -184,7 +184,7 @@ public record Recipe(
         if (has(WrapperKind.THRESHOLD)) {
             MetricName metric = thresholdMetric(all);
             Checks.that(
-                    metric.measure() != Measure.COST || !costs.none(),
+                    !Measures.needsCosts(metric.measure()) || !costs.none(),
                     "threshold: for = cost: the plan says nothing of costs; add costs: {ACTUAL: {PREDICTED: cost}}");
             Checks.that(
                     metric.measure().byLabels(),
@@ -220,7 +220,7 @@ public record Recipe(
             return prepared.withWeights(weights);
         }
         double most = Arrays.stream(classWeights).max().orElse(0);
-        Chance chance = seed.with("balance").chance();
+        RandomSource chance = seed.with("balance").chance();
         for (int c = 0; c < classWeights.length; c++) {
             int wanted = c;
             // Each row as often as it counts, so that a row of weight two is drawn as two rows are.

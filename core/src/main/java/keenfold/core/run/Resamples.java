@@ -5,9 +5,9 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import keenfold.core.data.Categories;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.split.KFold;
 
@@ -76,7 +76,7 @@ public final class Resamples {
     }
 
     /** Row numbers in the order drawn, each copy by itself. */
-    private static int[] draw(DataSet data, Chance chance) {
+    private static int[] draw(DataSet data, RandomSource chance) {
         if (data.groups().isEmpty()) {
             int[] drawn = new int[data.rows()];
             Arrays.setAll(drawn, i -> chance.below(data.rows()));

@@ -49,7 +49,7 @@ final class Tuner {
     }
 
     private Splits divide() {
-        return Inner.divide(rows, tuning.folds(), tuning.repeats(), seed, "tuning");
+        return InnerSplits.divide(rows, tuning.folds(), tuning.repeats(), seed, "tuning");
     }
 
     /** Inner scores of one point of the grid. */

@@ -1,7 +1,7 @@
 package keenfold.core.split;
 
 import java.util.Arrays;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 
 /**
  * Deals whole blocks (groups, or rows that must stay together) to parts, so that the sizes and the class counts of the
@@ -54,7 +54,7 @@ final class BlockDealer {
     }
 
     /** Deals all blocks, returning the part of each; the best of several starts. */
-    int[] deal(Chance chance) {
+    int[] deal(RandomSource chance) {
         int[] best = new int[0];
         double[] least = {Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY};
         int starts = counts.length > MANY ? 1 : STARTS;
@@ -71,7 +71,7 @@ final class BlockDealer {
     }
 
     /** Improves a dealing that was drawn at random, so that what comes of it is still a draw. */
-    int[] improved(int[] drawn, Chance chance) {
+    int[] improved(int[] drawn, RandomSource chance) {
         clear();
         for (int b = 0; b < drawn.length; b++) {
             put(b, drawn[b]);
@@ -91,7 +91,7 @@ final class BlockDealer {
         partOf[block] = part;
     }
 
-    private void fill(Chance chance) {
+    private void fill(RandomSource chance) {
         clear();
         int[] order = shuffled(counts.length, chance);
         int[] falling = Arrays.stream(order)
@@ -121,7 +121,7 @@ final class BlockDealer {
         }
     }
 
-    private static int[] shuffled(int n, Chance chance) {
+    private static int[] shuffled(int n, RandomSource chance) {
         int[] order = new int[n];
         Arrays.setAll(order, i -> i);
         chance.shuffle(order);
@@ -142,7 +142,7 @@ final class BlockDealer {
     }
 
     /** Sweeps over all moves and swaps, in a seeded order of blocks, until a whole sweep helps nothing. */
-    private void improve(Chance chance) {
+    private void improve(RandomSource chance) {
         for (int p = 0; p < parts; p++) {
             worst[p] = off(p);
         }

@@ -1,9 +1,9 @@
 package keenfold.core.split;
 
 import java.util.Arrays;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 
 /**
@@ -48,13 +48,13 @@ public record KFold(int folds, int repeats, boolean stratified) implements Schem
                 blocks.count());
         int[][] foldOf = new int[repeats][];
         for (int r = 0; r < repeats; r++) {
-            Chance chance = seed.with(r).chance();
+            RandomSource chance = seed.with(r).chance();
             foldOf[r] = blocks.single() ? dealRows(data, chance) : dealBlocks(data, blocks, chance);
         }
         return Splits.partitions(foldOf);
     }
 
-    private int[] dealRows(DataSet data, Chance chance) {
+    private int[] dealRows(DataSet data, RandomSource chance) {
         int[] place = shuffledFolds(chance);
         int n = data.rows();
         int[] order = new int[n];
@@ -73,7 +73,7 @@ public record KFold(int folds, int repeats, boolean stratified) implements Schem
         return foldOf;
     }
 
-    private int[] dealBlocks(DataSet data, Blocks blocks, Chance chance) {
+    private int[] dealBlocks(DataSet data, Blocks blocks, RandomSource chance) {
         double[] shares = new double[folds];
         Arrays.fill(shares, 1.0 / folds);
         int[] foldOfBlock = new BlockDealer(blocks.counts(data, stratified), shares).deal(chance);
@@ -83,7 +83,7 @@ public record KFold(int folds, int repeats, boolean stratified) implements Schem
     }
 
     /** The folds in a seeded order, so that no fold is always the one with a row more. */
-    private int[] shuffledFolds(Chance chance) {
+    private int[] shuffledFolds(RandomSource chance) {
         int[] place = new int[folds];
         Arrays.setAll(place, i -> i);
         chance.shuffle(place);

@@ -1,9 +1,9 @@
 package keenfold.core.split;
 
 import java.util.Arrays;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 
 /**
@@ -51,7 +51,7 @@ public record MonteCarlo(double share, int repeats, boolean stratified) implemen
     }
 
     /** Draws the tested rows of one split. */
-    boolean[] draw(DataSet data, Blocks blocks, Chance chance) {
+    boolean[] draw(DataSet data, Blocks blocks, RandomSource chance) {
         Checks.that(
                 blocks.count() > 1,
                 "data set \"%s\" has only one of its %s, which cannot stand on both sides",
@@ -60,7 +60,7 @@ public record MonteCarlo(double share, int repeats, boolean stratified) implemen
         return blocks.single() ? drawRows(data, chance) : drawBlocks(data, blocks, chance);
     }
 
-    private boolean[] drawRows(DataSet data, Chance chance) {
+    private boolean[] drawRows(DataSet data, RandomSource chance) {
         int n = data.rows();
         int wanted = (int) Math.max(1, Math.min(n - 1.0, Math.floor(n * share + 0.5)));
         int[] order = new int[n];
@@ -79,7 +79,7 @@ public record MonteCarlo(double share, int repeats, boolean stratified) implemen
     }
 
     /** Largest remainders (Hare and Niemeyer), ties in a seeded order of classes. */
-    private int[] quota(int[] classCounts, int wanted, Chance chance) {
+    private int[] quota(int[] classCounts, int wanted, RandomSource chance) {
         int[] quota = new int[classCounts.length];
         int left = wanted;
         for (int c = 0; c < quota.length; c++) {
@@ -108,7 +108,7 @@ public record MonteCarlo(double share, int repeats, boolean stratified) implemen
         return quota;
     }
 
-    private boolean[] drawBlocks(DataSet data, Blocks blocks, Chance chance) {
+    private boolean[] drawBlocks(DataSet data, Blocks blocks, RandomSource chance) {
         int[][] counts = blocks.counts(data, stratified);
         int last = counts[0].length - 1;
         double wanted = data.rows() * share;

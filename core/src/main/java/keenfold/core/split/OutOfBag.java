@@ -1,9 +1,9 @@
 package keenfold.core.split;
 
 import java.util.Arrays;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 
 /**
@@ -56,7 +56,7 @@ public record OutOfBag(int repeats, boolean stratified) implements Scheme {
         return Splits.sides(Splits.Form.RANDOM, folds, counts);
     }
 
-    private int[] draw(DataSet data, Blocks blocks, Chance chance) {
+    private int[] draw(DataSet data, Blocks blocks, RandomSource chance) {
         for (int tries = 0; tries < MOST_TRIES; tries++) {
             int[] drawn = stratified ? withinClasses(data, chance) : whole(blocks, data.rows(), chance);
             if (Arrays.stream(drawn).anyMatch(c -> c == 0)) {
@@ -67,7 +67,7 @@ public record OutOfBag(int repeats, boolean stratified) implements Scheme {
                 + " leaves a row to test; use leave-one-out");
     }
 
-    private static int[] whole(Blocks blocks, int rows, Chance chance) {
+    private static int[] whole(Blocks blocks, int rows, RandomSource chance) {
         int[] times = new int[blocks.count()];
         for (int i = 0; i < times.length; i++) {
             times[chance.below(times.length)]++;
@@ -77,7 +77,7 @@ public record OutOfBag(int repeats, boolean stratified) implements Scheme {
         return counts;
     }
 
-    private static int[] withinClasses(DataSet data, Chance chance) {
+    private static int[] withinClasses(DataSet data, RandomSource chance) {
         int[] counts = new int[data.rows()];
         int[] targets = data.targets();
         for (int c = 0; c < data.classes().count(); c++) {

@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.Arrays;
 import java.util.stream.IntStream;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -40,7 +40,7 @@ class CalibrationTest {
     @ParameterizedTest
     @ValueSource(longs = {1, 2, 3, 4})
     void isotonicIsTheRisingFunctionOfLeastSquares(long seed) {
-        Chance chance = new Seed(seed).chance();
+        RandomSource chance = new Seed(seed).chance();
         double[] p =
                 IntStream.range(0, 7).mapToDouble(i -> chance.below(5) / 4.0).toArray();
         int[] y = IntStream.range(0, 7).map(i -> chance.below(2)).toArray();
@@ -96,7 +96,7 @@ class CalibrationTest {
     /** At Platt's maximum both derivatives of the likelihood of his targets are 0. */
     @Test
     void plattMaximisesTheLikelihoodOfItsTargets() {
-        Chance chance = new Seed(5).chance();
+        RandomSource chance = new Seed(5).chance();
         int n = 200;
         double[] p = IntStream.range(0, n).mapToDouble(i -> chance.uniform()).toArray();
         int[] y = IntStream.range(0, n)

@@ -4,9 +4,9 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.stream.IntStream;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.Training;
@@ -17,7 +17,7 @@ public final class Samples {
 
     /** Standard normal columns; the class leans on the first. */
     public static Training normal(long seed, int rows, int columns, int classes) {
-        Chance chance = new Seed(seed).chance();
+        RandomSource chance = new Seed(seed).chance();
         double[][] x = new double[columns][rows];
         int[] y = new int[rows];
         for (int i = 0; i < rows; i++) {
@@ -59,7 +59,7 @@ public final class Samples {
         return Training.of(training.table().select(rows), y, w, training.classes());
     }
 
-    public static Chance chance() {
+    public static RandomSource chance() {
         return new Seed(1).chance();
     }
 }

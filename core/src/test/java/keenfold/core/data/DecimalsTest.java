@@ -10,7 +10,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 class DecimalsTest {
     @Test
     void everyDoubleReadsBackEqual() {
-        Chance chance = new Seed(11).chance();
+        RandomSource chance = new Seed(11).chance();
         for (int i = 0; i < 20_000; i++) {
             double value = (chance.uniform() - 0.5) * StrictMath.pow(10, chance.below(40) - 20);
             assertThat(Double.parseDouble(Decimals.exact(value))).isEqualTo(value);

@@ -7,7 +7,7 @@ import org.junit.jupiter.api.Test;
 class ExponentialTest {
     @Test
     void isWithinTwoUnitsOfTheLastPlace() {
-        Chance chance = new Seed(5).chance();
+        RandomSource chance = new Seed(5).chance();
         for (int i = 0; i < 200_000; i++) {
             double x = (chance.uniform() - 0.5) * (i % 3 == 0 ? 1400 : i % 3 == 1 ? 20 : 1e-3);
             double exact = StrictMath.exp(x);

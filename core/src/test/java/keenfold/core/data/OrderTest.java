@@ -13,7 +13,7 @@ class OrderTest {
     @ParameterizedTest
     @ValueSource(ints = {0, 1, 2, 23, 24, 25, 49, 1000})
     void orderIsTheStableOrderWithoutMissingValues(int n) {
-        Chance chance = new Seed(n).chance();
+        RandomSource chance = new Seed(n).chance();
         double[] values = IntStream.range(0, n)
                 .mapToDouble(i -> chance.below(10) == 0 ? Double.NaN : chance.below(n / 3 + 1))
                 .toArray();
@@ -42,7 +42,7 @@ class OrderTest {
 
     @Test
     void selectionAgreesWithSorting() {
-        Chance chance = new Seed(3).chance();
+        RandomSource chance = new Seed(3).chance();
         for (int round = 0; round < 200; round++) {
             int n = 1 + chance.below(60);
             double[] values =

@@ -83,7 +83,7 @@ class SurveyTest {
     @Test
     void eachOddColumnIsFoundAndPlainOnesAreNot() {
         int n = 120;
-        Chance chance = new Seed(2).chance();
+        RandomSource chance = new Seed(2).chance();
         Categories y = Categories.of("y", texts(n, i -> i % 3 == 0 ? "lost" : "kept"));
         Table table = new Table(
                 n,
@@ -138,7 +138,7 @@ class SurveyTest {
     /** Nineteen classes: a column that sets one of them apart gives the class of few rows, and is no leak. */
     @Test
     void aColumnThatSetsOneOfManyClassesApartIsNoLeak() {
-        Chance chance = new Seed(5).chance();
+        RandomSource chance = new Seed(5).chance();
         Categories y = Categories.of("y", texts(570, i -> "k" + i % 19));
         Numbers mild = Numbers.of("mild", numbers(570, i -> (i % 19 == 3 ? 50 : 0) + chance.uniform()));
         Numbers noise = Numbers.of("noise", numbers(570, i -> chance.uniform()));
@@ -151,7 +151,7 @@ class SurveyTest {
     /** Every column of an easy table gives the class: none stands out. That a value is missing can give it, too. */
     @Test
     void ofAnEasyTableNoColumnIsALeak() {
-        Chance chance = new Seed(6).chance();
+        RandomSource chance = new Seed(6).chance();
         Categories y = Categories.of("y", texts(150, i -> "k" + i % 3));
         Column[] easy = IntStream.range(0, 4)
                 .mapToObj(j -> Numbers.of("c" + j, numbers(150, i -> 6 * (i % 3) + chance.uniform())))
@@ -166,7 +166,7 @@ class SurveyTest {
 
     @Test
     void numbersThatNameGroupsAreToldFromAgesAndCounts() {
-        Chance chance = new Seed(7).chance();
+        RandomSource chance = new Seed(7).chance();
         Categories y = Categories.of("y", texts(990, i -> "k" + chance.below(3)));
         Numbers speaker = Numbers.of("speaker", numbers(990, i -> i * 7 % 15));
         Numbers blocks = Numbers.of("visit", numbers(990, i -> (i < 500 ? i / 9 : 40 + i / 30) * 31 % 97));
@@ -181,7 +181,7 @@ class SurveyTest {
 
     @Test
     void countsAsClassesAreSeenAndCodesAreNot() {
-        Chance chance = new Seed(8).chance();
+        RandomSource chance = new Seed(8).chance();
         Categories rings = Categories.of("rings", texts(400, i -> "" + Math.round(12 + 3 * chance.normal())));
         assertThat(Suspicion.ofTarget(rings)).isPresent();
         assertThat(Suspicion.ofTarget(Categories.of("digit", texts(400, i -> "" + i % 10))))
@@ -204,7 +204,7 @@ class SurveyTest {
 
     @Test
     void manyNumbersAreSortedAsFewAre() {
-        Chance chance = new Seed(8).chance();
+        RandomSource chance = new Seed(8).chance();
         double[] values = new double[20_000];
         for (int i = 0; i < values.length; i++) {
             values[i] = chance.below(3) == 0

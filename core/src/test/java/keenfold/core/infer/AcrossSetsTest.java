@@ -34,7 +34,10 @@ class AcrossSetsTest {
 
     private static List<MetricInference> metrics(Results results, String name) {
         return IntStream.range(0, results.tasks().size())
-                .mapToObj(t -> Inference.of(Panel.of(results, t), Evidence.DEFAULT.withDraws(300), Parallel.of(1))
+                .mapToObj(t -> Inference.of(
+                                AlignedPredictions.of(results, t),
+                                InferenceSettings.DEFAULT.withDraws(300),
+                                Parallel.of(1))
                         .metric(name))
                 .toList();
     }

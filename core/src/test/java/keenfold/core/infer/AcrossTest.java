@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.Arrays;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -74,7 +74,7 @@ class AcrossTest {
     /** All signs of n differences, counted one by one. */
     @Test
     void exactSignedRanksAreThoseOfAllSigns() {
-        Chance chance = new Seed(8).chance();
+        RandomSource chance = new Seed(8).chance();
         for (int n = 1; n <= 10; n++) {
             for (boolean ties : new boolean[] {false, true}) {
                 double[] d = new double[n];

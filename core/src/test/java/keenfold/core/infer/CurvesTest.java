@@ -6,7 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.metric.Curve;
 import keenfold.core.metric.Outcomes;
@@ -30,7 +30,10 @@ class CurvesTest {
                 // Few neighbours give many ties.
                 List.of(Trials.candidate("logit", "logistic"), Trials.candidate("near", "nearest", "neighbours=5")),
                 4));
-        return Inference.of(Panel.of(results, 0), new Evidence(400, 0.9, 0, Optional.empty()), Parallel.of(2));
+        return Inference.of(
+                AlignedPredictions.of(results, 0),
+                new InferenceSettings(400, 0.9, 0, Optional.empty()),
+                Parallel.of(2));
     }
 
     /** Fawcett's way by hand: four ranked rows + - + -, and the same with the two in the middle tied. */
@@ -78,7 +81,7 @@ class CurvesTest {
     /** Whatever the folds, ties and weights, the areas are the metrics' own numbers. */
     @Test
     void areasAreTheMetrics() {
-        Chance chance = new Seed(5).chance();
+        RandomSource chance = new Seed(5).chance();
         for (Inference inference : List.of(INFERENCE, inference(new MonteCarlo(0.3, 6, true)))) {
             for (int candidate = 0; candidate < 2; candidate++) {
                 for (RankCurve.Kind kind : RankCurve.Kind.values()) {

@@ -8,8 +8,8 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
-import keenfold.core.data.Chance;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.metric.MetricName;
 import keenfold.core.metric.Outcomes;
@@ -23,7 +23,7 @@ class FinalScoreTest {
             .map(MetricName::parse)
             .toList();
 
-    private static List<FinalScore> of(DataSet rows, double[] positive, Evidence evidence) {
+    private static List<FinalScore> of(DataSet rows, double[] positive, InferenceSettings evidence) {
         int n = rows.rows();
         double[] p = new double[2 * n];
         for (int i = 0; i < n; i++) {
@@ -35,7 +35,7 @@ class FinalScoreTest {
     }
 
     private static double[] scores(DataSet rows, double shift) {
-        Chance chance = new Seed(3).chance();
+        RandomSource chance = new Seed(3).chance();
         return IntStream.range(0, rows.rows())
                 .mapToDouble(i -> 1 / (1 + StrictMath.exp(-chance.normal() - shift * (rows.target(i) - 0.5))))
                 .toArray();
@@ -58,7 +58,7 @@ class FinalScoreTest {
     void sharesOfRowsHaveWilsonsIntervalOthersStudents() {
         DataSet rows = Trials.data("d", 4, 80, 0, 0);
         double[] p = scores(rows, 2);
-        Evidence evidence = new Evidence(2000, 0.9, 0, Optional.empty());
+        InferenceSettings evidence = new InferenceSettings(2000, 0.9, 0, Optional.empty());
         List<FinalScore> all = of(rows, p, evidence);
         double right = IntStream.range(0, 80)
                 .filter(i -> (p[i] > 0.5 ? 1 : 0) == rows.target(i))
@@ -86,8 +86,8 @@ class FinalScoreTest {
     @Test
     void groupsCountAsGroups() {
         DataSet rows = Trials.data("d", 4, 80, 0, 8);
-        FinalScore accuracy =
-                of(rows, scores(rows, 2), Evidence.DEFAULT.withDraws(500)).get(0);
+        FinalScore accuracy = of(rows, scores(rows, 2), InferenceSettings.DEFAULT.withDraws(500))
+                .get(0);
         assertThat(accuracy.units()).isEqualTo(8);
         double[] wilson = FinalScore.wilson(accuracy.value() * 80, 80, 0.95);
         assertThat(accuracy.low()).isNotCloseTo(wilson[0], within(1e-6));
@@ -99,12 +99,12 @@ class FinalScoreTest {
         DataSet rows = Trials.data("d", 4, 80, 0, 0);
         int[] ofOne = IntStream.range(0, 80).filter(i -> rows.target(i) == 0).toArray();
         DataSet one = rows.select(ofOne);
-        List<FinalScore> all = of(one, scores(one, 1), Evidence.DEFAULT.withDraws(200));
+        List<FinalScore> all = of(one, scores(one, 1), InferenceSettings.DEFAULT.withDraws(200));
         assertThat(all.get(0).value()).isBetween(0.0, 1.0);
         assertThat(all.get(2).value()).isNaN();
         assertThat(all.get(2).low()).isNaN();
         DataSet single = rows.select(new int[] {0});
-        assertThatThrownBy(() -> of(single, new double[] {0.5}, Evidence.DEFAULT))
+        assertThatThrownBy(() -> of(single, new double[] {0.5}, InferenceSettings.DEFAULT))
                 .hasMessage("a score needs two rows or more: there are 1");
     }
 }

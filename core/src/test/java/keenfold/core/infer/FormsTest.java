@@ -7,10 +7,10 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.metric.Outcomes;
@@ -37,7 +37,7 @@ class FormsTest {
         return DataSet.of(name, new Table(target.length, List.of()), new Classes(List.of("a", "b"), 0), target);
     }
 
-    private static int[] coins(Chance chance, int n) {
+    private static int[] coins(RandomSource chance, int n) {
         return IntStream.range(0, n).map(i -> chance.below(2)).toArray();
     }
 
@@ -69,15 +69,15 @@ class FormsTest {
     }
 
     /** Probabilities that lean to the right class by {@code shift} normal standard deviations. */
-    private static double[] fixed(Chance chance, int[] target, double shift) {
+    private static double[] fixed(RandomSource chance, int[] target, double shift) {
         return Arrays.stream(target)
                 .mapToDouble(y -> 1 / (1 + Math.exp(-(chance.normal() + (y == 0 ? shift : -shift)))))
                 .toArray();
     }
 
     private static MetricInference inference(Results results, int draws) {
-        Panel panel = Panel.of(results, 0);
-        return Inference.of(panel, Evidence.DEFAULT.withDraws(draws), Parallel.of(2))
+        AlignedPredictions panel = AlignedPredictions.of(results, 0);
+        return Inference.of(panel, InferenceSettings.DEFAULT.withDraws(draws), Parallel.of(2))
                 .metric(panel.task().metrics().get(0).name());
     }
 
@@ -100,7 +100,7 @@ class FormsTest {
         double share = 0;
         int sets = 120;
         for (int set = 0; set < sets; set++) {
-            Chance chance = new Seed(set).with(form).chance();
+            RandomSource chance = new Seed(set).with(form).chance();
             int[] y = coins(chance, n);
             DataSet data = data("d" + set, y);
             Splits splits = scheme.divide(data, set);
@@ -121,7 +121,7 @@ class FormsTest {
 
     @Test
     void leaveOneOutIsInflatedByTestRowsPerTrainingRow() {
-        Chance chance = new Seed(2).chance();
+        RandomSource chance = new Seed(2).chance();
         int[] y = coins(chance, 60);
         DataSet data = data("loo", y);
         double[] p = fixed(chance, y, 0.5);
@@ -140,7 +140,7 @@ class FormsTest {
         DataSet data = data("time", y)
                 .withOrder(
                         Numbers.of("day", IntStream.range(0, n).asDoubleStream().toArray()));
-        Chance chance = new Seed(1).chance();
+        RandomSource chance = new Seed(1).chance();
         double[] good = fixed(chance, y, 2);
         double[] bad = fixed(chance, y, 0);
         MetricInference time =
@@ -162,7 +162,7 @@ class FormsTest {
     void drawsOfSmallTestSidesLeaveOutOnlyTheSplitsThatAreUndefined() {
         int[] y = IntStream.range(0, 60).map(i -> i < 15 ? 0 : 1).toArray();
         DataSet data = data("small", y);
-        Chance chance = new Seed(5).chance();
+        RandomSource chance = new Seed(5).chance();
         Splits splits = new MonteCarlo(0.2, 40, true).divide(data, 1);
         MetricInference auc = inference(results(data, splits, "auc", fixed(chance, y, 1), fixed(chance, y, 0)), 300);
         assertThat(auc.compared()).containsExactly(0, 1);
@@ -179,7 +179,7 @@ class FormsTest {
 
     @Test
     void runningMeansAreThoseOfFewerRepeats() {
-        Chance chance = new Seed(4).chance();
+        RandomSource chance = new Seed(4).chance();
         int[] y = coins(chance, 80);
         DataSet data = data("r", y);
         double[] p = fixed(chance, y, 0.5);

@@ -26,7 +26,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class InferenceTest {
-    private static final Evidence FEW = Evidence.DEFAULT.withDraws(999);
+    private static final InferenceSettings FEW = InferenceSettings.DEFAULT.withDraws(999);
     private static final String[] METRICS = {"accuracy", "auc", "log-loss", "brier", "f1", "recall"};
     private static final List<Candidate> CANDIDATES = List.of(
             Trials.candidate("guess", "majority"),
@@ -40,8 +40,8 @@ class InferenceTest {
         return Trials.results(new Comparison(List.of(Trials.task(data, splits, METRICS)), CANDIDATES, 21));
     }
 
-    private static Inference inference(Results results, Evidence evidence, int threads) {
-        return Inference.of(Panel.of(results, 0), evidence, Parallel.of(threads));
+    private static Inference inference(Results results, InferenceSettings evidence, int threads) {
+        return Inference.of(AlignedPredictions.of(results, 0), evidence, Parallel.of(threads));
     }
 
     private static final Results REPEATED = results(120, new KFold(5, 4, true), 0);
@@ -74,8 +74,9 @@ class InferenceTest {
     /** The case bootstrap's se of a mean over n rows has the closed form √((n − 1)/n)·s/√n before m/(m − 1). */
     @Test
     void caseVarianceOfAMeanHasItsClosedForm() {
-        MetricInference metric = inference(REPEATED, Evidence.DEFAULT, 2).metric("log-loss");
-        Panel panel = Panel.of(REPEATED, 0);
+        MetricInference metric =
+                inference(REPEATED, InferenceSettings.DEFAULT, 2).metric("log-loss");
+        AlignedPredictions panel = AlignedPredictions.of(REPEATED, 0);
         double[] loss = new double[panel.rows()];
         for (Outcomes part : panel.parts(1)) {
             for (int i = 0; i < part.size(); i++) {
@@ -126,7 +127,7 @@ class InferenceTest {
 
     @Test
     void aComparisonNamedBeforehandHasTheSmallerFamily() {
-        Evidence named = new Evidence(999, 0.95, 0, Optional.of("guess"));
+        InferenceSettings named = new InferenceSettings(999, 0.95, 0, Optional.of("guess"));
         MetricInference metric = inference(REPEATED, named, 2).metric("auc");
         assertThat(metric.contrasts()).hasSize(4).allMatch(c -> c.candidate() == 0);
         MetricInference all = inference(REPEATED, FEW, 2).metric("auc");
@@ -151,12 +152,12 @@ class InferenceTest {
     @Test
     void failedFitsNarrowTheCommonSplitsAndTooManyPutACandidateOut() {
         Results one = failing(REPEATED, 1, 1);
-        Panel panel = Panel.of(one, 0);
+        AlignedPredictions panel = AlignedPredictions.of(one, 0);
         assertThat(panel.common()).isEqualTo(19);
         assertThat(panel.failedCount(1)).isEqualTo(1);
         assertThat(panel.failures(1)).containsEntry("broken", 1);
         assertThat(panel.fitsOf(0)).hasSize(19);
-        Panel many = Panel.of(failing(REPEATED, 1, 3), 0);
+        AlignedPredictions many = AlignedPredictions.of(failing(REPEATED, 1, 3), 0);
         assertThat(many.common()).isEqualTo(20);
         assertThat(many.admitted()).containsExactly(0, 2, 3, 4);
         MeanScore out = Inference.of(many, FEW, Parallel.of(1))
@@ -251,7 +252,7 @@ class InferenceTest {
                 List.of(Trials.candidate("logit", "logistic"), Trials.candidate("guess", "majority")),
                 1));
         MetricInference auc =
-                inference(perfect, Evidence.DEFAULT.withDraws(4000), 1).metric("auc");
+                inference(perfect, InferenceSettings.DEFAULT.withDraws(4000), 1).metric("auc");
         DataSet data = perfect.tasks().get(0).data();
         Set<List<Integer>> units = new HashSet<>();
         int[] counts = new int[2];
@@ -275,7 +276,7 @@ class InferenceTest {
     @ParameterizedTest
     @ValueSource(ints = {0, 1, 2, 3})
     void rankInstabilityAgreesWithItsDefinition(int candidate) {
-        Panel panel = Panel.of(REPEATED, 0);
+        AlignedPredictions panel = AlignedPredictions.of(REPEATED, 0);
         List<Outcomes> parts = panel.parts(candidate);
         int n = panel.rows();
         double[][] placement = new double[parts.size()][n];
@@ -316,18 +317,18 @@ class InferenceTest {
             w += spread / members.length / members.length;
             v += VarianceModel.sampleVariance(means) / members.length;
         }
-        Widening widening = Widening.ofRanks(parts, n, 2);
+        TrainingVariance widening = TrainingVariance.ofRanks(parts, n, 2);
         assertThat(widening.between()).isCloseTo(w, within(1e-14));
         assertThat(widening.within()).isCloseTo(v, within(1e-14));
         double y5 = w == 0 ? 0 : w / v * 25 / 4;
         assertThat(widening.lambda(5)).isCloseTo(2 * y5 * y5 / (2 + y5 * y5), within(1e-12));
-        assertThat(new Widening(1, 0).lambda(5)).isEqualTo(2);
-        assertThat(new Widening(0, 0).lambda(5)).isZero();
+        assertThat(new TrainingVariance(1, 0).lambda(5)).isEqualTo(2);
+        assertThat(new TrainingVariance(0, 0).lambda(5)).isZero();
     }
 
     @Test
     void lossCovarianceAgreesWithItsDefinition() {
-        Panel panel = Panel.of(REPEATED, 0);
+        AlignedPredictions panel = AlignedPredictions.of(REPEATED, 0);
         List<Outcomes> parts = panel.parts(2);
         int n = panel.rows();
         int repeats = parts.size();
@@ -362,7 +363,8 @@ class InferenceTest {
                 x += -2 * m / (m - 1) * (d / m) * (e / m) / (5 * repeats);
             }
         }
-        Widening widening = Widening.ofLosses(panel.task().metrics().get(3), parts, n, 2);
+        TrainingVariance widening =
+                TrainingVariance.ofLosses(panel.task().metrics().get(3), parts, n, 2);
         assertThat(widening.between()).isCloseTo(x, within(1e-14));
         double w = 0;
         for (int c = 0; c < 2; c++) {

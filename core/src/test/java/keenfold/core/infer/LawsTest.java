@@ -8,9 +8,9 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.metric.Metric;
@@ -32,8 +32,8 @@ class LawsTest {
     private static final List<String> LABELS = List.of("a", "b", "c");
 
     /** Makes the probability of each class of a row, for one candidate in one repeat. */
-    private interface Predictor {
-        double[] of(int row, int actual, int repeat, Chance chance);
+    private interface FittedPipeline {
+        double[] of(int row, int actual, int repeat, RandomSource chance);
     }
 
     private static DataSet data(String name, int[] target, int classes, Optional<Categories> groups) {
@@ -47,14 +47,14 @@ class LawsTest {
     }
 
     private static Results results(
-            DataSet data, KFold scheme, long seed, List<Predictor> predictors, String... metrics) {
+            DataSet data, KFold scheme, long seed, List<FittedPipeline> predictors, String... metrics) {
         Task task = Trials.task(data, scheme, metrics);
         List<Candidate> candidates = new ArrayList<>();
         List<Fit> fits = new ArrayList<>();
         int k = data.classes().count();
         for (int c = 0; c < predictors.size(); c++) {
             candidates.add(Trials.candidate("c" + c, "majority"));
-            Chance chance = new Seed(seed).with(c).chance();
+            RandomSource chance = new Seed(seed).with(c).chance();
             for (int r = 0; r < scheme.repeats(); r++) {
                 for (int f = 0; f < scheme.folds(); f++) {
                     int[] rows = task.splits().at(r, f).test().toArray();
@@ -75,19 +75,20 @@ class LawsTest {
     }
 
     private static MetricInference inference(Results results, int draws, String metric) {
-        return Inference.of(Panel.of(results, 0), Evidence.DEFAULT.withDraws(draws), Parallel.of(2))
+        return Inference.of(
+                        AlignedPredictions.of(results, 0), InferenceSettings.DEFAULT.withDraws(draws), Parallel.of(2))
                 .metric(metric);
     }
 
     /** Fixed noisy scores: the same in each repeat, so that nothing is widened and V_case must do alone. */
-    private static Predictor fixed(double[] noise, double shift) {
+    private static FittedPipeline fixed(double[] noise, double shift) {
         return (row, actual, repeat, chance) -> {
             double p = 1 / (1 + Math.exp(-(noise[row] + (actual == 0 ? shift : 0))));
             return new double[] {p, 1 - p};
         };
     }
 
-    private static double[] noise(Chance chance, int n) {
+    private static double[] noise(RandomSource chance, int n) {
         return IntStream.range(0, n).mapToDouble(i -> chance.normal()).toArray();
     }
 
@@ -101,7 +102,7 @@ class LawsTest {
         int below = 0;
         int half = 0;
         for (int set = 0; set < 300; set++) {
-            Chance chance = new Seed(set).with(metric).chance();
+            RandomSource chance = new Seed(set).with(metric).chance();
             int[] y = IntStream.range(0, 90)
                     .map(i -> chance.below(3) == 0 ? 0 : 1)
                     .toArray();
@@ -125,9 +126,9 @@ class LawsTest {
     void theFamilyKeepsItsErrorRate() {
         int called = 0;
         for (int set = 0; set < 150; set++) {
-            Chance chance = new Seed(set).with("family").chance();
+            RandomSource chance = new Seed(set).with("family").chance();
             int[] y = IntStream.range(0, 80).map(i -> i % 2).toArray();
-            List<Predictor> six = IntStream.range(0, 6)
+            List<FittedPipeline> six = IntStream.range(0, 6)
                     .mapToObj(c -> fixed(noise(chance, 80), 0.8))
                     .toList();
             Results results =
@@ -143,14 +144,14 @@ class LawsTest {
     void intervalsCoverTheTrueMean() {
         int covered = 0;
         for (int set = 0; set < 200; set++) {
-            Chance chance = new Seed(set).with("cover").chance();
+            RandomSource chance = new Seed(set).with("cover").chance();
             int n = 100;
             int[] y = IntStream.range(0, n).map(i -> i % 2).toArray();
             boolean[] right = new boolean[n];
             for (int i = 0; i < n; i++) {
                 right[i] = chance.uniform() < 0.7;
             }
-            Predictor rule = (row, actual, repeat, c) -> {
+            FittedPipeline rule = (row, actual, repeat, c) -> {
                 double own = right[row] ? 0.8 : 0.2;
                 return actual == 0 ? new double[] {own, 1 - own} : new double[] {1 - own, own};
             };
@@ -171,11 +172,11 @@ class LawsTest {
     @ParameterizedTest
     @CsvSource({"auc", "balanced-accuracy", "f1:class=b"})
     void threeClassesAgreeWithPlainRecomputation(String name) {
-        Chance chance = new Seed(31).chance();
+        RandomSource chance = new Seed(31).chance();
         int n = 75;
         int[] y = IntStream.range(0, n).map(i -> i % 3).toArray();
         double[][] own = {noise(chance, n), noise(chance, n)};
-        List<Predictor> two = new ArrayList<>();
+        List<FittedPipeline> two = new ArrayList<>();
         for (double[] noise : own) {
             two.add((row, actual, repeat, c) -> {
                 double[] score = new double[3];
@@ -190,7 +191,7 @@ class LawsTest {
         Results results = results(data("three", y, 3, Optional.empty()), new KFold(5, 3, true), 4, two, name);
         MetricInference inference = inference(results, 299, name);
         Contrast contrast = inference.contrasts().get(0);
-        Panel panel = Panel.of(results, 0);
+        AlignedPredictions panel = AlignedPredictions.of(results, 0);
         Metric metric = panel.task().metrics().get(0);
         double[] without = new double[n];
         for (int i = 0; i < n; i++) {
@@ -236,9 +237,9 @@ class LawsTest {
     /** With 2 rows of a class, more than one draw in eight has none of them: rows are then drawn within classes, and it is said. */
     @Test
     void drawsThatWouldLoseAClassAreDrawnWithinClasses() {
-        Chance chance = new Seed(8).chance();
+        RandomSource chance = new Seed(8).chance();
         int[] y = IntStream.range(0, 60).map(i -> i < 2 ? 0 : 1).toArray();
-        List<Predictor> two = List.of(fixed(noise(chance, 60), 1), fixed(noise(chance, 60), 1));
+        List<FittedPipeline> two = List.of(fixed(noise(chance, 60), 1), fixed(noise(chance, 60), 1));
         KFold scheme = new KFold(2, 2, true);
         MetricInference rare =
                 inference(results(data("rare", y, 2, Optional.empty()), scheme, 1, two, "auc"), 400, "auc");
@@ -263,10 +264,10 @@ class LawsTest {
     /** A class of fewer than 20 rows: V = V_case + max(λ·V_case, (k − 1)/3·V_rep), the classes' parts raised for auc. */
     @Test
     void smallClassesHaveAVarianceOfTheirOwn() {
-        Chance chance = new Seed(9).chance();
+        RandomSource chance = new Seed(9).chance();
         int[] y = IntStream.range(0, 80).map(i -> i < 12 ? 0 : 1).toArray();
         double[] noise = noise(chance, 80);
-        Predictor shaky = (row, actual, repeat, c) -> {
+        FittedPipeline shaky = (row, actual, repeat, c) -> {
             double p = 1 / (1 + Math.exp(-(noise[row] + (actual == 0 ? 1 : 0) + c.normal())));
             return new double[] {p, 1 - p};
         };
@@ -280,8 +281,8 @@ class LawsTest {
         for (String name : List.of("f1", "auc")) {
             MetricInference inference = inference(results, 300, name);
             Variance v = inference.contrasts().get(0).variance();
-            List<Outcomes> a = Panel.of(results, 0).parts(0);
-            List<Outcomes> b = Panel.of(results, 0).parts(1);
+            List<Outcomes> a = AlignedPredictions.of(results, 0).parts(0);
+            List<Outcomes> b = AlignedPredictions.of(results, 0).parts(1);
             double[] perRepeat = IntStream.range(0, 3)
                     .mapToDouble(r -> inference.metric().score(a.get(r))
                             - inference.metric().score(b.get(r)))
@@ -300,9 +301,9 @@ class LawsTest {
     @Test
     void roundingIsNotTakenForSpread() {
         int[] y = IntStream.range(0, 78).map(i -> i % 3).toArray();
-        Predictor guess = (row, actual, repeat, c) -> new double[] {1 / 3.0, 1 / 3.0, 1 - 1 / 3.0 - 1 / 3.0};
-        Chance chance = new Seed(12).chance();
-        Predictor other = (row, actual, repeat, c) -> {
+        FittedPipeline guess = (row, actual, repeat, c) -> new double[] {1 / 3.0, 1 / 3.0, 1 - 1 / 3.0 - 1 / 3.0};
+        RandomSource chance = new Seed(12).chance();
+        FittedPipeline other = (row, actual, repeat, c) -> {
             double p = 0.2 + 0.5 * chance.uniform();
             return new double[] {p, (1 - p) / 2, 1 - p - (1 - p) / 2};
         };
@@ -323,11 +324,11 @@ class LawsTest {
 
     @Test
     void nearIdenticalPairsAreNeverCalled() {
-        Chance chance = new Seed(10).chance();
+        RandomSource chance = new Seed(10).chance();
         int[] y = IntStream.range(0, 60).map(i -> i % 2).toArray();
         double[] noise = noise(chance, 60);
-        Predictor plain = fixed(noise, 3);
-        Predictor changed = (row, actual, repeat, c) -> row < 5
+        FittedPipeline plain = fixed(noise, 3);
+        FittedPipeline changed = (row, actual, repeat, c) -> row < 5
                 ? new double[] {actual == 0 ? 0.01 : 0.99, actual == 0 ? 0.99 : 0.01}
                 : plain.of(row, actual, repeat, c);
         Results results = results(

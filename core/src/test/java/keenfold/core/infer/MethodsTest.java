@@ -40,10 +40,13 @@ class MethodsTest {
             CANDIDATES,
             4);
     private static final Results RESULTS = Trials.results(COMPARISON);
-    private static final Evidence EVIDENCE = Evidence.DEFAULT.withDraws(499);
+    private static final InferenceSettings EVIDENCE = InferenceSettings.DEFAULT.withDraws(499);
 
     private static MetricInference inference(Results results, String metric, Method method) {
-        return Inference.of(Panel.of(results, 0), EVIDENCE.withMethod(method, Optional.empty()), Parallel.of(2))
+        return Inference.of(
+                        AlignedPredictions.of(results, 0),
+                        EVIDENCE.withMethod(method, Optional.empty()),
+                        Parallel.of(2))
                 .metric(metric);
     }
 
@@ -69,7 +72,7 @@ class MethodsTest {
     void mcNemarCountsTheFirstRepeatAlone() {
         Contrast c =
                 inference(RESULTS, "accuracy", Method.MCNEMAR).contrast(1, 2).orElseThrow();
-        Panel panel = Panel.of(RESULTS, 0);
+        AlignedPredictions panel = AlignedPredictions.of(RESULTS, 0);
         Outcomes x = panel.parts(1).get(0);
         Outcomes y = panel.parts(2).get(0);
         int first = 0;
@@ -152,10 +155,10 @@ class MethodsTest {
 
     /** Differences of means over rows that are written out as often as they were drawn. */
     private static double[] plainDraws(MetricInference inference, int a, int b) {
-        Panel panel = inference.panel();
+        AlignedPredictions panel = inference.panel();
         double[] d = new double[499];
         for (int draw = 0; draw < d.length; draw++) {
-            keenfold.core.data.Chance chance = new keenfold.core.data.Seed(panel.seed())
+            keenfold.core.data.RandomSource chance = new keenfold.core.data.Seed(panel.seed())
                     .with("draw")
                     .with(draw)
                     .chance();
@@ -192,7 +195,7 @@ class MethodsTest {
         MetricInference inference = inference(RESULTS, "log-loss", Method.CASES_BCA);
         double[] sorted = plainDraws(inference, 1, 2);
         Arrays.sort(sorted);
-        Panel panel = inference.panel();
+        AlignedPredictions panel = inference.panel();
         double[] without = new double[90];
         for (int out = 0; out < 90; out++) {
             int[] times = new int[90];
@@ -220,7 +223,7 @@ class MethodsTest {
         MetricInference inference = inference(RESULTS, "log-loss", Method.CASES_BCA);
         for (Contrast c : inference.contrasts()) {
             if (c.p() > 0.02 && c.p() < 0.9) {
-                Finding found = new CaseTester(inference, true)
+                PairResult found = new CaseTester(inference, true)
                         .find(c.candidate(), c.against(), new Tester.Pairing(c.difference(), 90));
                 double[] ends = found.bounds().at(1 - c.p());
                 double nearest = Math.min(Math.abs(ends[0]), Math.abs(ends[1]));
@@ -277,8 +280,10 @@ class MethodsTest {
     @ValueSource(strings = {"accuracy", "auc", "log-loss", "f1", "average-precision"})
     void blocksChangeNoBit(String metric) {
         MetricInference inference = inference(RESULTS, metric, Method.PIVOT);
-        Scorer scorer = inference.metric().scorer(Panel.of(RESULTS, 0).parts(2).get(1));
-        keenfold.core.data.Chance chance = new keenfold.core.data.Seed(1).chance();
+        Scorer scorer = inference
+                .metric()
+                .scorer(AlignedPredictions.of(RESULTS, 0).parts(2).get(1));
+        keenfold.core.data.RandomSource chance = new keenfold.core.data.Seed(1).chance();
         double[][] weights = new double[90][Scorer.LANES];
         for (double[] ofRow : weights) {
             Arrays.setAll(ofRow, lane -> chance.below(4));
@@ -292,7 +297,7 @@ class MethodsTest {
             assertThat(alone[0]).isEqualTo(together[l]);
         }
         List<String> names = List.of("accuracy", "auc", "log-loss");
-        Inference joint = Inference.of(Panel.of(RESULTS, 0), EVIDENCE, Parallel.of(2));
+        Inference joint = Inference.of(AlignedPredictions.of(RESULTS, 0), EVIDENCE, Parallel.of(2));
         joint.together(names);
         if (names.contains(metric)) {
             assertThat(joint.metric(metric).contrasts()).isEqualTo(inference.contrasts());
@@ -305,10 +310,10 @@ class MethodsTest {
         MetricInference inference = inference(RESULTS, "accuracy", Method.PIVOT);
         int[] chosen = new int[inference.draws()];
         Arrays.setAll(chosen, b -> b % 3);
-        Panel panel = inference.panel();
+        AlignedPredictions panel = inference.panel();
         double sum = 0;
         for (int draw = 0; draw < chosen.length; draw++) {
-            keenfold.core.data.Chance chance = new keenfold.core.data.Seed(panel.seed())
+            keenfold.core.data.RandomSource chance = new keenfold.core.data.Seed(panel.seed())
                     .with("draw")
                     .with(draw)
                     .chance();

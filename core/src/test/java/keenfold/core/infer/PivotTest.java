@@ -4,7 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.stream.IntStream;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import org.junit.jupiter.api.Test;
 
@@ -13,7 +13,7 @@ class PivotTest {
     @Test
     void normalDrawsGiveStudentsT() {
         int draws = 60_000;
-        Chance chance = new Seed(9).chance();
+        RandomSource chance = new Seed(9).chance();
         double[] normal = IntStream.range(0, draws)
                 .mapToDouble(i -> 5 + 2 * chance.normal())
                 .toArray();

@@ -8,9 +8,9 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.metric.MetricName;
@@ -47,7 +47,7 @@ class ScoresOnlyTest {
         Task task =
                 Task.of(data, Splits.elsewhere(foldOf), List.of(MetricName.parse("auc"), MetricName.parse("log-loss")));
         List<Fit> fits = new ArrayList<>();
-        Chance chance = new Seed(3).chance();
+        RandomSource chance = new Seed(3).chance();
         for (int r = 0; r < repeats; r++) {
             for (int f = 0; f < folds; f++) {
                 double a = 0.7 + 0.05 * chance.normal();
@@ -71,7 +71,7 @@ class ScoresOnlyTest {
     }
 
     private static Inference inference(Results results) {
-        return Inference.of(Panel.of(results, 0), Evidence.DEFAULT, Parallel.of(1));
+        return Inference.of(AlignedPredictions.of(results, 0), InferenceSettings.DEFAULT, Parallel.of(1));
     }
 
     @Test
@@ -146,9 +146,11 @@ class ScoresOnlyTest {
     @Test
     void whatNeedsPredictionsIsRefused() {
         Results results = results(3, 4);
-        Panel panel = Panel.of(results, 0);
+        AlignedPredictions panel = AlignedPredictions.of(results, 0);
         assertThatThrownBy(() -> Inference.of(
-                                panel, Evidence.DEFAULT.withMethod(Method.CASES, Optional.empty()), Parallel.of(1))
+                                panel,
+                                InferenceSettings.DEFAULT.withMethod(Method.CASES, Optional.empty()),
+                                Parallel.of(1))
                         .metric("auc")
                         .contrasts())
                 .hasMessageContaining("method cases needs predictions, and only scores were adopted here");

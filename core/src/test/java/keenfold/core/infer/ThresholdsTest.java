@@ -28,7 +28,7 @@ class ThresholdsTest {
                     "auc")),
             List.of(Trials.candidate("logit", "logistic"), Trials.candidate("near", "nearest", "neighbours=5")),
             4));
-    private static final Panel PANEL = Panel.of(RESULTS, 0);
+    private static final AlignedPredictions PANEL = AlignedPredictions.of(RESULTS, 0);
 
     private static Metric metric(int index) {
         return PANEL.task().metrics().get(index);
@@ -133,7 +133,7 @@ class ThresholdsTest {
         assertThat(all.ofActual(1, 0) + all.ofActual(1, 1)).isCloseTo(1, within(1e-12));
         assertThat(all.ofPredicted(0, 1) + all.ofPredicted(1, 1)).isCloseTo(1, within(1e-12));
         assertThat(all.actual(0) + all.actual(1)).isEqualTo(100);
-        MetricInference accuracy = Inference.of(PANEL, Evidence.DEFAULT.withDraws(200), Parallel.of(1))
+        MetricInference accuracy = Inference.of(PANEL, InferenceSettings.DEFAULT.withDraws(200), Parallel.of(1))
                 .metric("accuracy");
         Spread spread = Spread.of(accuracy, 0);
         double[] folds = RESULTS.fits().stream()

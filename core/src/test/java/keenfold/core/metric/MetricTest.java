@@ -8,8 +8,8 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.stream.IntStream;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -243,7 +243,7 @@ class MetricTest {
         assertThat(two(new int[] {1}, 0.5).predicted(0)).isZero();
     }
 
-    private static Outcomes random(Chance chance, int classes, int folds, int perFold, int rows) {
+    private static Outcomes random(RandomSource chance, int classes, int folds, int perFold, int rows) {
         List<Outcomes> parts = new ArrayList<>();
         for (int f = 0; f < folds; f++) {
             int[] row = new int[perFold];
@@ -340,7 +340,7 @@ class MetricTest {
     @ValueSource(ints = {2, 3})
     void weightsCountCases(int classes) {
         Classes of = classes == 2 ? TWO : THREE;
-        Chance chance = new Seed(77).with(classes).chance();
+        RandomSource chance = new Seed(77).with(classes).chance();
         Outcomes o = random(chance, classes, 2, 15, 30);
         int lanes = 5;
         double[][] weights = new double[30][lanes];

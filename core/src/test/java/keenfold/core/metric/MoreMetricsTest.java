@@ -8,8 +8,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.OptionalDouble;
 import java.util.stream.IntStream;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import org.junit.jupiter.api.Test;
 
@@ -50,7 +50,7 @@ class MoreMetricsTest {
     /** Numeric integration of the empirical curve of each fold, at many thresholds between ties. */
     @Test
     void partialAreaAgreesWithIntegratingTheCurve() {
-        Chance chance = new Seed(4).chance();
+        RandomSource chance = new Seed(4).chance();
         for (int trial = 0; trial < 20; trial++) {
             int n = 14;
             int[] actual = new int[n];

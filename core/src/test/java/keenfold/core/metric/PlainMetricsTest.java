@@ -6,8 +6,8 @@ import static org.assertj.core.api.Assertions.within;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.IntStream;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -22,7 +22,7 @@ class PlainMetricsTest {
     }
 
     private static Outcomes random(long seed) {
-        Chance chance = new Seed(seed).chance();
+        RandomSource chance = new Seed(seed).chance();
         List<Outcomes> folds = new ArrayList<>();
         for (int f = 0; f < 3; f++) {
             int n = 12 + f;

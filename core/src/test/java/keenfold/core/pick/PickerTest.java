@@ -5,12 +5,12 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.List;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.Contrast;
-import keenfold.core.infer.Evidence;
 import keenfold.core.infer.Inference;
+import keenfold.core.infer.InferenceSettings;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.Panel;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Parallel;
@@ -28,7 +28,7 @@ class PickerTest {
             Trials.candidate("near/15", "nearest", "neighbours=15"),
             Trials.candidate("near/25", "nearest", "neighbours=25"),
             Trials.candidate("logit", "logistic"));
-    private static final Panel PANEL = Panel.of(
+    private static final AlignedPredictions PANEL = AlignedPredictions.of(
             Trials.results(new Comparison(
                     List.of(Trials.task(
                             Trials.data("d", 8, 150, 1.3, 0), new KFold(5, 4, true), "auc", "log-loss", "accuracy")),
@@ -37,7 +37,7 @@ class PickerTest {
             0);
 
     private static MetricInference metric(String name) {
-        return Inference.of(PANEL, Evidence.DEFAULT.withDraws(500), Parallel.of(2))
+        return Inference.of(PANEL, InferenceSettings.DEFAULT.withDraws(500), Parallel.of(2))
                 .metric(name);
     }
 
@@ -102,8 +102,10 @@ class PickerTest {
                         Trials.candidate("tree/1", "tree", "depth=2", "pruning=9")),
                 2));
         // Both are cut back to one leaf: the shallower setting is the simpler, whatever the mean and the order.
-        assertThat(Simplicity.of(Panel.of(two, 0)).compare(0, 1, c -> c)).isNegative();
-        assertThat(Simplicity.of(Panel.of(two, 0)).compare(1, 0, c -> c)).isPositive();
+        assertThat(Simplicity.of(AlignedPredictions.of(two, 0)).compare(0, 1, c -> c))
+                .isNegative();
+        assertThat(Simplicity.of(AlignedPredictions.of(two, 0)).compare(1, 0, c -> c))
+                .isPositive();
     }
 
     /** Every rule once more, from means, standard errors and contrasts. */
@@ -111,7 +113,7 @@ class PickerTest {
     @ValueSource(strings = {"auc", "log-loss", "accuracy"})
     void everyRuleIsWhatItSays(String name) {
         MetricInference metric = Inference.of(
-                        PANEL, Evidence.DEFAULT.withDraws(500).withMargin(0.05), Parallel.of(2))
+                        PANEL, InferenceSettings.DEFAULT.withDraws(500).withMargin(0.05), Parallel.of(2))
                 .metric(name);
         Simplicity simplicity = Simplicity.of(PANEL);
         Picks picks = Picker.pick(metric, simplicity, Rule.parse("m-se=2")).orElseThrow();
@@ -191,7 +193,7 @@ class PickerTest {
     /** Choosing the best of equals flatters: scored on rows that the choice did not see, it does not. */
     @Test
     void correctingForChoosingTakesTheFlatteryAway() {
-        Panel guesses = Panel.of(
+        AlignedPredictions guesses = AlignedPredictions.of(
                 Trials.results(new Comparison(
                         List.of(Trials.task(Trials.data("d", 8, 80, 0, 0), new KFold(5, 4, true), "auc")),
                         List.of(
@@ -202,7 +204,7 @@ class PickerTest {
                                 Trials.candidate("tree/3", "tree", "depth=3")),
                         2)),
                 0);
-        MetricInference metric = Inference.of(guesses, Evidence.DEFAULT.withDraws(500), Parallel.of(1))
+        MetricInference metric = Inference.of(guesses, InferenceSettings.DEFAULT.withDraws(500), Parallel.of(1))
                 .metric("auc");
         Simplicity simplicity = Simplicity.of(guesses);
         double best =

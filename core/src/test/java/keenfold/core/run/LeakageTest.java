@@ -13,11 +13,11 @@ import java.util.stream.Stream;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.data.Categories;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
 import keenfold.core.data.Column;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.metric.MetricName;
@@ -41,7 +41,7 @@ class LeakageTest {
 
     /** Three classes; numbers, one of them far from even; categories; gaps. */
     private static DataSet data() {
-        Chance chance = new Seed(31).chance();
+        RandomSource chance = new Seed(31).chance();
         int[] y = IntStream.range(0, ROWS).map(i -> i % 3).toArray();
         List<Column> columns = new ArrayList<>();
         for (int j = 0; j < 5; j++) {

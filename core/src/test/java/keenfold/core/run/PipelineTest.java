@@ -16,10 +16,10 @@ import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.WrapperKind;
 import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.data.Categories;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.metric.Costs;
@@ -50,7 +50,7 @@ class PipelineTest {
     /** Numbers and a category, with gaps. */
     private static DataSet mixed() {
         int rows = 130;
-        Chance chance = new Seed(3).chance();
+        RandomSource chance = new Seed(3).chance();
         double[] weight = new double[rows];
         double[] mites = new double[rows];
         String[] race = new String[rows];
@@ -158,7 +158,7 @@ class PipelineTest {
         return all;
     }
 
-    /** Training rows of a split as {@link Predictor#train} would have them. */
+    /** Training rows of a split as {@link FittedPipeline#train} would have them. */
     private static TrainingRows trainingRows(Split split) {
         return new TrainingRows(
                 DATA.select(split.train().toArray()), split.train().weights(), TASK.splits());

@@ -8,10 +8,10 @@ import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.data.Categories;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.metric.MetricName;
@@ -24,7 +24,7 @@ public final class Trials {
 
     /** A data set of three normal columns, the first of which tells the classes apart by {@code shift}. */
     public static DataSet data(String name, long seed, int rows, double shift, int groups) {
-        Chance chance = new Seed(seed).with(name).chance();
+        RandomSource chance = new Seed(seed).with(name).chance();
         int[] y = new int[rows];
         double[][] x = new double[3][rows];
         String[] group = new String[rows];

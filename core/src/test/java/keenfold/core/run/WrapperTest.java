@@ -277,7 +277,7 @@ class WrapperTest {
         Splits outer = new KFold(3, 1, true).divide(data, 1);
         TrainingRows rows = new TrainingRows(data, ones, outer);
         Seed seed = new Seed(9);
-        Splits inner = Inner.divide(rows, 4, 1, seed.with("stack"), "stack");
+        Splits inner = InnerSplits.divide(rows, 4, 1, seed.with("stack"), "stack");
         double[][] columns = new double[2][120];
         double[][] whole = new double[2][];
         for (int m = 0; m < 2; m++) {

@@ -8,10 +8,10 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import org.junit.jupiter.api.Test;
@@ -19,7 +19,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class KFoldTest {
-    private static DataSet data(int n, int classes, Chance chance, int groups) {
+    private static DataSet data(int n, int classes, RandomSource chance, int groups) {
         int[] target = IntStream.range(0, n)
                 .map(i -> i < classes ? i : chance.below(classes))
                 .toArray();
@@ -39,7 +39,7 @@ class KFoldTest {
     @ParameterizedTest
     @ValueSource(longs = {1, 2, 3, 4, 5, 6, 7, 8})
     void foldsPartitionTheRowsInEqualSizesAndClassShares(long seed) {
-        Chance chance = new Seed(seed).chance();
+        RandomSource chance = new Seed(seed).chance();
         int k = 2 + chance.below(9);
         DataSet data = data(k + chance.below(150), 2 + chance.below(3), chance, 0);
         Splits splits = new KFold(k, 3, true).divide(data, seed);
@@ -91,7 +91,7 @@ class KFoldTest {
     @ParameterizedTest
     @ValueSource(longs = {1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12})
     void groupsStayWholeAndNearTheBestBalanceThereIs(long seed) {
-        Chance chance = new Seed(seed).with("groups").chance();
+        RandomSource chance = new Seed(seed).with("groups").chance();
         int groups = 4 + chance.below(5);
         int k = 2 + chance.below(2);
         DataSet data = data(groups + 20 + chance.below(60), 2, chance, groups);

@@ -14,11 +14,11 @@ import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import keenfold.core.data.Categories;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.EqualRows;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import org.junit.jupiter.api.Test;
@@ -43,7 +43,7 @@ class SchemesTest {
 
     /** A table of few different values, so that rows are often equal and times often the same. */
     private static DataSet data(long seed, boolean grouped) {
-        Chance chance = new Seed(seed).with("table").chance();
+        RandomSource chance = new Seed(seed).with("table").chance();
         int n = 40 + chance.below(60);
         int classes = 2 + chance.below(2);
         int[] target = IntStream.range(0, n)

@@ -12,7 +12,7 @@ import java.util.List;
 import java.util.Optional;
 import keenfold.core.classify.Classifier;
 import keenfold.core.classify.Model;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Training;
@@ -39,7 +39,7 @@ public record CommandClassifier(List<String> run, Programs programs) implements 
     }
 
     @Override
-    public Model fit(Training training, Chance chance) {
+    public Model fit(Training training, RandomSource chance) {
         return new Program(this, training, chance.below(MOST_SEED));
     }
 

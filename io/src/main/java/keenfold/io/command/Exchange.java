@@ -29,7 +29,7 @@ import keenfold.core.data.Numbers;
 import keenfold.core.data.Table;
 import keenfold.core.learned.FitFailure;
 import keenfold.core.prepare.Training;
-import keenfold.io.Nearest;
+import keenfold.io.Suggestion;
 import keenfold.io.TemporaryFiles;
 
 /** The folder of one fit: what a program is handed in it, and what it hands back. */
@@ -163,7 +163,7 @@ final class Exchange implements AutoCloseable {
         for (int k = 0; k < place.length; k++) {
             if (place[k] < 0) {
                 throw nonsense("the header of " + ANSWER + " names \"" + fields.get(k) + "\", which is no class"
-                        + Nearest.hint(fields.get(k), labels));
+                        + Suggestion.hint(fields.get(k), labels));
             }
         }
         double[] weights = training.classWeights();

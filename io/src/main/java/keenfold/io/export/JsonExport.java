@@ -8,13 +8,13 @@ import java.util.Map;
 import java.util.Optional;
 import keenfold.core.infer.Across;
 import keenfold.core.infer.AcrossSets;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.Call;
 import keenfold.core.infer.Contrast;
-import keenfold.core.infer.Evidence;
 import keenfold.core.infer.Inference;
+import keenfold.core.infer.InferenceSettings;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.Panel;
 import keenfold.core.infer.RunningMean;
 import keenfold.core.infer.Variance;
 import keenfold.core.infer.VarianceForm;
@@ -50,7 +50,7 @@ public final class JsonExport extends JsonText {
     }
 
     private void dataSet(Inference inference, List<String> metrics) throws IOException {
-        Panel panel = inference.panel();
+        AlignedPredictions panel = inference.panel();
         List<MetricInference> all = metrics.stream().map(inference::metric).toList();
         List<List<MeanScore>> means = all.stream().map(MetricInference::means).toList();
         Simplicity sizes = Simplicity.of(panel);
@@ -156,7 +156,7 @@ public final class JsonExport extends JsonText {
             Optional<AcrossSets> across,
             Writer out) {
         document(out, JsonExport::new, to -> {
-            Evidence evidence = inferences.get(0).evidence();
+            InferenceSettings evidence = inferences.get(0).evidence();
             to.json.writeStringField("metric", metrics.get(0).metric().name());
             to.json.writeStringField("method", evidence.method().label());
             to.json.writeStringField("variance", varianceOf(evidence, metrics.get(0)));
@@ -177,7 +177,7 @@ public final class JsonExport extends JsonText {
         });
     }
 
-    private static String varianceOf(Evidence evidence, MetricInference metric) {
+    private static String varianceOf(InferenceSettings evidence, MetricInference metric) {
         return switch (evidence.method()) {
             case PIVOT -> metric.form().label();
             case CASES, CASES_BCA, MCNEMAR -> VarianceForm.CASES.label();
@@ -186,7 +186,7 @@ public final class JsonExport extends JsonText {
         };
     }
 
-    private void across(AcrossSets sets, Panel panel, double level) throws IOException {
+    private void across(AcrossSets sets, AlignedPredictions panel, double level) throws IOException {
         Across across = sets.across();
         List<String> names = sets.candidates().stream()
                 .map(c -> panel.candidates().get(c).name())
@@ -236,7 +236,7 @@ public final class JsonExport extends JsonText {
         json.writeEndObject();
     }
 
-    private void contrast(Panel panel, MetricInference metric, Contrast c) throws IOException {
+    private void contrast(AlignedPredictions panel, MetricInference metric, Contrast c) throws IOException {
         json.writeStartObject();
         json.writeStringField("metric", metric.metric().name());
         json.writeStringField("dataset", panel.task().data().name());
@@ -368,7 +368,7 @@ public final class JsonExport extends JsonText {
     }
 
     private void pick(String metric, Picked picked) throws IOException {
-        Panel panel = picked.inference().panel();
+        AlignedPredictions panel = picked.inference().panel();
         json.writeStartObject();
         json.writeStringField("name", panel.task().data().name());
         if (picked.picks().isEmpty()) {

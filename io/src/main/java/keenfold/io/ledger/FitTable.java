@@ -10,6 +10,7 @@ import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Fit;
+import keenfold.core.run.FitDetails;
 import org.jspecify.annotations.Nullable;
 
 /** Writes fits, with their scores and predictions, into the tables of a ledger. */
@@ -102,7 +103,7 @@ final class FitTable implements AutoCloseable {
     }
 
     /** The labels, where they do not follow from probabilities and threshold. */
-    private static Optional<int[]> ownLabels(Outcomes outcomes, Fit.Making making) {
+    private static Optional<int[]> ownLabels(Outcomes outcomes, FitDetails making) {
         if (making.threshold().isPresent()) {
             return Optional.empty();
         }

@@ -25,6 +25,7 @@ import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Fit;
+import keenfold.core.run.FitDetails;
 import keenfold.core.run.Resamples;
 import keenfold.core.run.Results;
 import keenfold.core.run.Task;
@@ -421,7 +422,7 @@ public final class LedgerReader {
         OptionalDouble threshold = Double.isNaN(stands) ? OptionalDouble.empty() : OptionalDouble.of(stands);
         int columns = row.getInt("columns");
         columns = row.wasNull() ? -1 : columns;
-        Fit.Making making = new Fit.Making(
+        FitDetails making = new FitDetails(
                 Optional.ofNullable(row.getString("chosen")).orElse(""), row.getBoolean("shared"), threshold, columns);
         Optional<Fit.Result> result = Optional.empty();
         if (ok) {

@@ -23,7 +23,7 @@ import java.util.zip.ZipException;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Classes;
 import keenfold.core.data.State;
-import keenfold.core.run.Predictor;
+import keenfold.core.run.FittedPipeline;
 import keenfold.io.FileLook;
 import keenfold.io.InputException;
 import keenfold.io.InputFile;
@@ -41,7 +41,7 @@ import keenfold.io.Reason;
  * @param predictor what predicts
  * @param origin where it comes from
  */
-public record ModelFile(Schema columns, String target, List<String> classes, Predictor predictor, Origin origin) {
+public record ModelFile(Schema columns, String target, List<String> classes, FittedPipeline predictor, Origin origin) {
     /** The version of the format. */
     public static final int VERSION = 1;
 
@@ -139,7 +139,7 @@ public record ModelFile(Schema columns, String target, List<String> classes, Pre
         Checks.that(version <= VERSION, "its format is version %d, and this program reads up to %d", version, VERSION);
         Schema columns = Schema.restored(state.part("columns"));
         List<String> classes = state.texts("classes");
-        Predictor predictor = Predictor.restored(state.part("predictor"), columns.empty());
+        FittedPipeline predictor = FittedPipeline.restored(state.part("predictor"), columns.empty());
         Checks.that(
                 predictor.classes() == classes.size(), "%d labels for %d classes", classes.size(), predictor.classes());
         // Distinct and in order, and the positive one is among them.

@@ -12,7 +12,7 @@ import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Table;
 import keenfold.io.InputException;
-import keenfold.io.Nearest;
+import keenfold.io.Suggestion;
 import keenfold.io.table.TableFormat;
 import keenfold.io.table.TableLocation;
 import keenfold.io.table.TableReader;
@@ -97,7 +97,7 @@ public final class NewRows {
                 model.columns().columns().stream().map(Schema.OfColumn::name).toList();
         List<String> missing = wanted.stream().filter(n -> !columns.contains(n)).toList();
         if (!missing.isEmpty()) {
-            String hint = missing.size() == 1 ? Nearest.hint(missing.get(0), columns) : "";
+            String hint = missing.size() == 1 ? Suggestion.hint(missing.get(0), columns) : "";
             throw new InputException(
                     where.shown(),
                     (missing.size() == 1 ? "the column " : missing.size() + " columns ") + quoted(missing)

@@ -4,7 +4,7 @@ import java.util.List;
 import keenfold.core.classify.Classifier;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.Model;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.learned.FitFailure;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Settings;
@@ -28,7 +28,7 @@ public final class AdoptedKind {
         }
 
         @Override
-        public Model fit(Training training, Chance chance) {
+        public Model fit(Training training, RandomSource chance) {
             throw new FitFailure("it was adopted, and cannot be run here");
         }
     }

@@ -14,14 +14,14 @@ import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Seed;
 import keenfold.core.metric.Costs;
-import keenfold.core.metric.Measure;
+import keenfold.core.metric.Measures;
 import keenfold.core.metric.MetricName;
 import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.StepUse;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Recipe;
 import keenfold.core.run.Tuning;
-import keenfold.io.Nearest;
+import keenfold.io.Suggestion;
 import keenfold.io.command.CommandKind;
 import keenfold.io.command.Programs;
 
@@ -68,7 +68,7 @@ final class CandidateReader {
         Map<String, PlanNode> map = node.map();
         if (!map.containsKey(CLASSIFIER)) {
             // A key that is nearly it was meant for it, and is what is wrong.
-            Nearest.to(CLASSIFIER, map.keySet())
+            Suggestion.to(CLASSIFIER, map.keySet())
                     .filter(k -> !PlanReader.names(PlanKeys.CANDIDATE).contains(k))
                     .ifPresent(k -> {
                         throw Optional.ofNullable(map.get(k))
@@ -119,7 +119,7 @@ final class CandidateReader {
                             names.contains(text),
                             "no candidate called \"%s\" stands above it in the plan%s",
                             text,
-                            Nearest.hint(text, names));
+                            Suggestion.hint(text, names));
                     return above.get(names.indexOf(text));
                 }))
                 .toList();
@@ -152,7 +152,7 @@ final class CandidateReader {
     private MetricName metric(String text) {
         MetricName metric = MetricWord.parse(text).withCosts(costs);
         Checks.that(
-                metric.measure() != Measure.COST || !costs.none(),
+                !Measures.needsCosts(metric.measure()) || !costs.none(),
                 "metric: cost: the plan says nothing of costs; add costs: {ACTUAL: {PREDICTED: cost}}");
         return metric;
     }
@@ -242,6 +242,6 @@ final class CandidateReader {
         }
         return ClassifierKinds.of(text)
                 .orElseThrow(() -> new IllegalArgumentException(
-                        "classifier \"" + text + "\" is not known" + Nearest.hint(text, names)));
+                        "classifier \"" + text + "\" is not known" + Suggestion.hint(text, names)));
     }
 }

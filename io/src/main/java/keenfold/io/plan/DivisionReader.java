@@ -13,7 +13,7 @@ import keenfold.core.split.LeaveOneOut;
 import keenfold.core.split.MonteCarlo;
 import keenfold.core.split.OutOfBag;
 import keenfold.core.split.RollingOrigin;
-import keenfold.io.Nearest;
+import keenfold.io.Suggestion;
 
 /** Reads the keys {@code splits} and {@code holdout} of a plan. */
 final class DivisionReader {
@@ -44,7 +44,7 @@ final class DivisionReader {
         List<String> schemes = PlanKeys.schemes();
         if (!schemes.contains(scheme)) {
             throw map.getOrDefault("scheme", node)
-                    .wrong("scheme \"" + scheme + "\" is not known" + Nearest.hint(scheme, schemes));
+                    .wrong("scheme \"" + scheme + "\" is not known" + Suggestion.hint(scheme, schemes));
         }
         checkKeys(scheme);
         return node.check(() -> source(scheme));

@@ -13,7 +13,7 @@ import keenfold.core.data.Column;
 import keenfold.core.data.ColumnProfile;
 import keenfold.core.data.Suspicion;
 import keenfold.io.InputException;
-import keenfold.io.Nearest;
+import keenfold.io.Suggestion;
 import keenfold.io.table.DataSpec;
 import keenfold.io.table.ReadColumn;
 import keenfold.io.table.ReadTable;
@@ -181,7 +181,7 @@ public final class Drafter {
         return table.table()
                 .column(name)
                 .orElseThrow(() -> new InputException(
-                        asked.file(), "there is no column \"" + name + "\"" + Nearest.hint(name, table.names())));
+                        asked.file(), "there is no column \"" + name + "\"" + Suggestion.hint(name, table.names())));
     }
 
     private static Optional<Role> role(

@@ -1,11 +1,11 @@
 package keenfold.io.plan;
 
-import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import keenfold.core.metric.Measure;
+import keenfold.core.metric.Measures;
 import keenfold.core.metric.MetricName;
-import keenfold.io.Nearest;
+import keenfold.io.Suggestion;
 
 /** A metric as somebody typed it. */
 public final class MetricWord {
@@ -18,10 +18,9 @@ public final class MetricWord {
      */
     public static MetricName parse(String text) {
         String base = text.split("[:=]", 2)[0];
-        if (Measure.of(base).isEmpty()) {
-            List<String> known =
-                    Arrays.stream(Measure.values()).map(Measure::label).toList();
-            Optional<String> near = Nearest.to(base, known);
+        if (Measures.of(base).isEmpty()) {
+            List<String> known = Measures.all().stream().map(Measure::label).toList();
+            Optional<String> near = Suggestion.to(base, known);
             throw new IllegalArgumentException("metric \"" + base + "\" is not known"
                     + near.map(n -> "; the nearest is \"" + n + "\"").orElse("")
                     + "; keenfold catalog metrics lists all");

@@ -5,7 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import keenfold.core.infer.Evidence;
+import keenfold.core.infer.InferenceSettings;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Rule;
@@ -36,7 +36,7 @@ public record Plan(
         Costs costs,
         MetricName primary,
         List<Candidate> candidates,
-        Evidence evidence,
+        InferenceSettings evidence,
         Choosing choosing,
         Map<String, Double> effort) {
     /** What is scored where a plan does not say. */

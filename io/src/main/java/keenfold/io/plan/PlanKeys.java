@@ -7,6 +7,7 @@ import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.infer.Adjust;
 import keenfold.core.infer.Method;
 import keenfold.core.metric.Measure;
+import keenfold.core.metric.Measures;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.SimplerBy;
 import keenfold.core.prepare.Setting;
@@ -317,7 +318,7 @@ public final class PlanKeys {
         text.append("Each takes a value of its first setting, or `{SETTING: VALUE, ..}`.\n\n");
         WrapperKind.all().forEach(k -> settings(text, k.name(), k.meaning(), k.settings()));
         text.append("## Metrics\n\n| metric | definition |\n|---|---|\n");
-        for (Measure m : Measure.values()) {
+        for (Measure m : Measures.all()) {
             text.append("| `")
                     .append(m.label())
                     .append("` | ")
@@ -325,7 +326,7 @@ public final class PlanKeys {
                     .append(" |\n");
         }
         text.append("\nOf three or more classes, ")
-                .append(java.util.Arrays.stream(Measure.values())
+                .append(Measures.all().stream()
                         .filter(Measure::oneSided)
                         .map(Measure::label)
                         .collect(Collectors.joining(", ")))

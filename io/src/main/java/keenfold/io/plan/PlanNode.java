@@ -11,7 +11,7 @@ import java.util.Set;
 import java.util.function.Function;
 import keenfold.core.data.Checks;
 import keenfold.io.InputException;
-import keenfold.io.Nearest;
+import keenfold.io.Suggestion;
 import org.yaml.snakeyaml.nodes.MappingNode;
 import org.yaml.snakeyaml.nodes.Node;
 import org.yaml.snakeyaml.nodes.NodeTuple;
@@ -52,7 +52,7 @@ final class PlanNode {
             if (!known.contains(entry.getKey())) {
                 throw entry.getValue()
                         .wrong("unknown key \"" + shortened(entry.getKey()) + "\""
-                                + Nearest.hint(entry.getKey(), known));
+                                + Suggestion.hint(entry.getKey(), known));
             }
         }
         return map;

@@ -18,7 +18,7 @@ import java.util.function.Function;
 import java.util.regex.Pattern;
 import keenfold.core.data.Checks;
 import keenfold.core.infer.Adjust;
-import keenfold.core.infer.Evidence;
+import keenfold.core.infer.InferenceSettings;
 import keenfold.core.infer.Method;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.MetricName;
@@ -30,8 +30,8 @@ import keenfold.core.split.LeaveOneOut;
 import keenfold.io.FileLook;
 import keenfold.io.InputException;
 import keenfold.io.InputFile;
-import keenfold.io.Nearest;
 import keenfold.io.Reason;
+import keenfold.io.Suggestion;
 import keenfold.io.command.Programs;
 import keenfold.io.table.DataSpec;
 import keenfold.io.table.TableFormat;
@@ -190,7 +190,7 @@ public final class PlanReader {
                 costs,
                 primary,
                 candidates,
-                key("evidence").map(e -> evidence(e, candidates)).orElse(Evidence.DEFAULT),
+                key("evidence").map(e -> evidence(e, candidates)).orElse(InferenceSettings.DEFAULT),
                 key("pick").map(PlanReader::choosing).orElse(Choosing.PRESET),
                 key("effort").map(e -> effort(e, candidates)).orElse(Map.of()));
     }
@@ -355,7 +355,7 @@ public final class PlanReader {
         Map<String, Double> effort = new LinkedHashMap<>();
         node.entries().forEach((name, seconds) -> {
             String family = name.as(t -> {
-                Checks.that(known.contains(t), "no candidate is called \"%s\"%s", t, Nearest.hint(t, known));
+                Checks.that(known.contains(t), "no candidate is called \"%s\"%s", t, Suggestion.hint(t, known));
                 return t;
             });
             double value = seconds.number();
@@ -367,17 +367,17 @@ public final class PlanReader {
         return effort;
     }
 
-    private static Evidence evidence(PlanNode node, List<Candidate> candidates) {
+    private static InferenceSettings evidence(PlanNode node, List<Candidate> candidates) {
         Map<String, PlanNode> map = node.map(names(PlanKeys.EVIDENCE));
-        Evidence preset = Evidence.DEFAULT;
+        InferenceSettings preset = InferenceSettings.DEFAULT;
         Optional<String> against = Optional.ofNullable(map.get("against"))
                 .map(n -> n.as(t -> {
                     List<String> known =
                             candidates.stream().map(Candidate::name).toList();
-                    Checks.that(known.contains(t), "no candidate is called \"%s\"%s", t, Nearest.hint(t, known));
+                    Checks.that(known.contains(t), "no candidate is called \"%s\"%s", t, Suggestion.hint(t, known));
                     return t;
                 }));
-        return node.check(() -> new Evidence(
+        return node.check(() -> new InferenceSettings(
                 Optional.ofNullable(map.get("draws"))
                         .map(n -> PlanLimits.most("draws", n.whole(), PlanLimits.DRAWS))
                         .orElse(preset.draws()),
@@ -398,7 +398,7 @@ public final class PlanReader {
     private static <T> T named(String key, String text, List<String> known, Function<String, Optional<T>> of) {
         return of.apply(text)
                 .orElseThrow(() -> new IllegalArgumentException(
-                        key + " \"" + text + "\" is not known" + Nearest.hint(text, known)));
+                        key + " \"" + text + "\" is not known" + Suggestion.hint(text, known)));
     }
 
     private static Choosing choosing(PlanNode node) {
@@ -431,7 +431,7 @@ public final class PlanReader {
         String name = text.substring(0, text.indexOf('=') < 0 ? text.length() : text.indexOf('='));
         if (!Rule.labels().contains(name)) {
             throw new IllegalArgumentException(
-                    "rule \"" + text + "\" is not known" + Nearest.hint(text, Rule.labels()));
+                    "rule \"" + text + "\" is not known" + Suggestion.hint(text, Rule.labels()));
         }
         return Rule.parse(text);
     }

@@ -9,7 +9,7 @@ import java.util.TreeSet;
 import java.util.stream.Collectors;
 import keenfold.core.data.CodePoints;
 import keenfold.core.data.Decimals;
-import keenfold.core.infer.Evidence;
+import keenfold.core.infer.InferenceSettings;
 import keenfold.core.infer.Method;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.MetricName;
@@ -81,7 +81,7 @@ public final class PlanWriter {
         evidence.put("level", Decimals.exact(plan.evidence().level()));
         evidence.put("margin", Decimals.exact(plan.evidence().margin()));
         plan.evidence().against().ifPresent(a -> evidence.put("against", scalar(a)));
-        Evidence asked = plan.evidence();
+        InferenceSettings asked = plan.evidence();
         if (asked.method() != Method.PIVOT) {
             evidence.put("method", asked.method().label());
         }

@@ -13,7 +13,7 @@ import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.StepKind;
 import keenfold.core.prepare.StepUse;
 import keenfold.core.prepare.step.StepKinds;
-import keenfold.io.Nearest;
+import keenfold.io.Suggestion;
 
 /** Reads the settings of one candidate: which have a value, which are varied, which are chosen by tuning. */
 final class SettingReader {
@@ -97,8 +97,8 @@ final class SettingReader {
     private static StepKind stepKind(String text) {
         List<String> names = StepKinds.all().stream().map(StepKind::name).toList();
         return StepKinds.of(text)
-                .orElseThrow(() ->
-                        new IllegalArgumentException("step \"" + text + "\" is not known" + Nearest.hint(text, names)));
+                .orElseThrow(() -> new IllegalArgumentException(
+                        "step \"" + text + "\" is not known" + Suggestion.hint(text, names)));
     }
 
     private static List<String> values(Setting setting, PlanNode node) {

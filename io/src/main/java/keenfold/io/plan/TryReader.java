@@ -11,7 +11,7 @@ import keenfold.core.data.Checks;
 import keenfold.core.prepare.Setting;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Recipe;
-import keenfold.io.Nearest;
+import keenfold.io.Suggestion;
 import keenfold.io.command.CommandKind;
 
 /** Reads candidates from the command line: {@code [NAME=]CLASSIFIER [setting=value[,value…]]…}. */
@@ -52,7 +52,7 @@ public final class TryReader {
             String key = at < 0 ? words[i] : words[i].substring(0, at);
             Setting setting = kind.setting(key)
                     .orElseThrow(() -> new IllegalArgumentException("\"" + text + "\": " + kind.name()
-                            + " has no setting \"" + key + "\"" + Nearest.hint(key, known)));
+                            + " has no setting \"" + key + "\"" + Suggestion.hint(key, known)));
             Checks.that(at > 0, "\"%s\": expected %s=VALUE", text, key);
             List<String> values = List.of(words[i].substring(at + 1).split(",", -1));
             values.forEach(setting::check);

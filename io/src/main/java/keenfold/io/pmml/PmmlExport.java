@@ -13,7 +13,7 @@ import java.util.Set;
 import java.util.stream.IntStream;
 import keenfold.core.learned.LearnedModel;
 import keenfold.core.learned.LearnedStep;
-import keenfold.core.run.Predictor;
+import keenfold.core.run.FittedPipeline;
 import keenfold.io.model.ModelFile;
 import keenfold.io.model.Origin;
 import keenfold.io.model.Schema;
@@ -78,7 +78,7 @@ public final class PmmlExport {
     }
 
     /** Adds the models of a predictor; returns the classes that the last one knows. */
-    private List<Integer> add(Predictor predictor, List<Field> columns) {
+    private List<Integer> add(FittedPipeline predictor, List<Field> columns) {
         List<Field> at = columns;
         if (!predictor.members().isEmpty()) {
             at = new ArrayList<>();

@@ -28,7 +28,7 @@ final class CsvFeed implements TableFeed {
     }
 
     @Override
-    public void feed(Intake intake) {
+    public void feed(TableSink intake) {
         char between = separator.orElseGet(this::findSeparator);
         Rows rows = new Rows(source.shown(), intake);
         try (Reader text = source.open();
@@ -69,13 +69,13 @@ final class CsvFeed implements TableFeed {
     /** Takes fields as the parser finds them, straight from its buffer: most of them never become a text. */
     private static final class Rows extends AbstractBaseCsvCallbackHandler<Rows> {
         private final String shown;
-        private final Intake intake;
+        private final TableSink intake;
         private final List<String> header = new ArrayList<>();
         private boolean empty;
         private long line;
         private boolean overLines;
 
-        Rows(String shown, Intake intake) {
+        Rows(String shown, TableSink intake) {
             this.shown = shown;
             this.intake = intake;
         }

@@ -18,7 +18,7 @@ import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Table;
 import keenfold.io.InputException;
-import keenfold.io.Nearest;
+import keenfold.io.Suggestion;
 
 /**
  * Makes a data set of a file, or of several that follow each other: target, groups, order and features apart, rows without
@@ -175,7 +175,7 @@ public final class DataReader {
                 throw new InputException(
                         other.shown(),
                         "there is no column \"" + name + "\", which " + where.shown() + " has"
-                                + Nearest.hint(name, names));
+                                + Suggestion.hint(name, names));
             }
             all.add(column.above(table.columns().get(names.indexOf(name)), other.shown()));
         }
@@ -221,7 +221,7 @@ public final class DataReader {
         if (!names.contains(name)) {
             throw new InputException(
                     where.shown(),
-                    "there is no column \"" + name + "\"" + Nearest.hint(name, names)
+                    "there is no column \"" + name + "\"" + Suggestion.hint(name, names)
                             + TableReader.hintOfOneColumn(names));
         }
     }
@@ -299,7 +299,8 @@ public final class DataReader {
             String wanted = spec.positive().get();
             int index = labels.indexOf(wanted);
             if (index < 0) {
-                throw new InputException(place, "no row is of class \"" + wanted + "\"" + Nearest.hint(wanted, labels));
+                throw new InputException(
+                        place, "no row is of class \"" + wanted + "\"" + Suggestion.hint(wanted, labels));
             }
             return index;
         }

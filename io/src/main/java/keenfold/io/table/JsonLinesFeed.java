@@ -32,7 +32,7 @@ final class JsonLinesFeed implements TableFeed {
     }
 
     @Override
-    public void feed(Intake intake) {
+    public void feed(TableSink intake) {
         List<String> names = new ArrayList<>();
         Map<String, Integer> place = new HashMap<>();
         each((line, object) -> object.keySet().forEach(key -> {

@@ -7,7 +7,7 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** Takes the values of a table and hands them on row by row: each column gets one value a row, in whatever order. */
-final class RowIntake extends Intake {
+final class RowIntake extends TableSink {
     private final TableReader.Rows rows;
     private final String unit;
     private @Nullable String[] values = new @Nullable String[0];

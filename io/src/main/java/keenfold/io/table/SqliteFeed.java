@@ -13,8 +13,8 @@ import java.util.Locale;
 import java.util.Optional;
 import keenfold.core.data.Decimals;
 import keenfold.io.InputException;
-import keenfold.io.Nearest;
 import keenfold.io.Reason;
+import keenfold.io.Suggestion;
 import keenfold.io.sqlite.SqliteFile;
 
 /** A table, a view or the result of a query of an SQLite file, which is only read. */
@@ -30,7 +30,7 @@ final class SqliteFeed implements TableFeed {
     }
 
     @Override
-    public void feed(Intake intake) {
+    public void feed(TableSink intake) {
         try (Connection connection = SqliteFile.open(file, SqliteFile.Access.READ)) {
             SqliteFile.limitSteps(connection, SqliteFile.stepLimit(file));
             feed(connection, intake);
@@ -48,7 +48,7 @@ final class SqliteFeed implements TableFeed {
         }
     }
 
-    private void feed(Connection connection, Intake intake) throws SQLException {
+    private void feed(Connection connection, TableSink intake) throws SQLException {
         try (Statement statement = connection.createStatement();
                 ResultSet rows = statement.executeQuery(query(connection))) {
             ResultSetMetaData about = rows.getMetaData();
@@ -68,7 +68,7 @@ final class SqliteFeed implements TableFeed {
     }
 
     private void value(
-            @org.jspecify.annotations.Nullable Object value, int column, String name, long row, Intake intake) {
+            @org.jspecify.annotations.Nullable Object value, int column, String name, long row, TableSink intake) {
         if (value == null) {
             intake.missing(column);
         } else if (value instanceof Double number) {
@@ -109,7 +109,7 @@ final class SqliteFeed implements TableFeed {
         }
         String table = part.orElseGet(() -> tables.get(0));
         if (!tables.contains(table)) {
-            throw new InputException(shown, "there is no table \"" + table + "\"" + Nearest.hint(table, tables));
+            throw new InputException(shown, "there is no table \"" + table + "\"" + Suggestion.hint(table, tables));
         }
         return "SELECT * FROM \"" + table.replace("\"", "\"\"") + "\"";
     }

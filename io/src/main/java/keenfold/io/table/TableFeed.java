@@ -7,5 +7,5 @@ interface TableFeed {
      *
      * @throws keenfold.io.InputException if the table cannot be read
      */
-    void feed(Intake intake);
+    void feed(TableSink intake);
 }

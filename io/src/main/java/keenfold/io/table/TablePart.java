@@ -15,5 +15,5 @@ public interface TablePart {
      *
      * @throws IOException if the file cannot be read; the message goes to the user
      */
-    void feed(Path file, Intake intake) throws IOException;
+    void feed(Path file, TableSink intake) throws IOException;
 }

@@ -72,7 +72,7 @@ public final class TableReader {
     /** Reads a table in which words may stand among numbers; {@link ReadColumn#stray} tells of them. */
     public static ReadTable readAsItIs(TableLocation where, TableFormat format) {
         TableReader reader = new TableReader(where, format);
-        Intake first = reader.pass(Set.of());
+        TableSink first = reader.pass(Set.of());
         Set<String> mixed = first.mixed();
         ReadTable table = mixed.isEmpty() ? first.table() : reader.pass(mixed).table();
         if (table.rows() == 0) {
@@ -130,11 +130,11 @@ public final class TableReader {
         return starts(start, SQLITE) || starts(start, PARQUET) ? "row" : "line";
     }
 
-    private Intake pass(Set<String> mixed) {
-        return pass(new Intake(where.shown(), unit(), format, new HashSet<>(mixed)));
+    private TableSink pass(Set<String> mixed) {
+        return pass(new TableSink(where.shown(), unit(), format, new HashSet<>(mixed)));
     }
 
-    private Intake pass(Intake intake) {
+    private TableSink pass(TableSink intake) {
         byte[] start = start();
         if (starts(start, SQLITE)) {
             new SqliteFeed(where.file(), where.shown(), where.part()).feed(intake);
@@ -159,7 +159,7 @@ public final class TableReader {
         return intake;
     }
 
-    private void foreign(String name, Intake intake) {
+    private void foreign(String name, TableSink intake) {
         TablePart part = StreamSupport.stream(
                         ServiceLoader.load(TablePart.class).spliterator(), false)
                 .filter(p -> p.format().equals(name))

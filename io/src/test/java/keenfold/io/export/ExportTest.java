@@ -14,10 +14,10 @@ import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Table;
-import keenfold.core.infer.Evidence;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.Inference;
+import keenfold.core.infer.InferenceSettings;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.Panel;
 import keenfold.core.metric.MetricName;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.pick.Corrected;
@@ -162,7 +162,8 @@ class ExportTest {
                         && l.get(4).equals("precision"))
                 .hasSize(6)
                 .allMatch(l -> l.get(5).isEmpty());
-        Inference inference = Inference.of(Panel.of(RESULTS, 1), Evidence.DEFAULT.withDraws(100), Parallel.of(1));
+        Inference inference = Inference.of(
+                AlignedPredictions.of(RESULTS, 1), InferenceSettings.DEFAULT.withDraws(100), Parallel.of(1));
         StringWriter json = new StringWriter();
         JsonExport.scores("accuracy", List.of(inference), List.of("accuracy", "precision"), json);
         assertThat(json.toString())
@@ -176,7 +177,8 @@ class ExportTest {
 
     @Test
     void documentsEscapeWhatUsersWrite() {
-        Inference inference = Inference.of(Panel.of(RESULTS, 0), Evidence.DEFAULT.withDraws(100), Parallel.of(1));
+        Inference inference = Inference.of(
+                AlignedPredictions.of(RESULTS, 0), InferenceSettings.DEFAULT.withDraws(100), Parallel.of(1));
         MetricInference accuracy = inference.metric("accuracy");
         StringWriter json = new StringWriter();
         JsonExport.contrasts(

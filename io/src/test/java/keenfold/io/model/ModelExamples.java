@@ -10,7 +10,7 @@ import java.util.Set;
 import java.util.stream.IntStream;
 import keenfold.core.data.DataSet;
 import keenfold.core.run.Candidate;
-import keenfold.core.run.Predictor;
+import keenfold.core.run.FittedPipeline;
 import keenfold.core.split.KFold;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
@@ -94,12 +94,12 @@ public final class ModelExamples {
     }
 
     /** Trains a candidate on them. */
-    public Predictor trained(Candidate candidate, DataSet some) {
-        return Predictor.train(candidate, some, new KFold(3, 1, true).divide(some, 1), 4);
+    public FittedPipeline trained(Candidate candidate, DataSet some) {
+        return FittedPipeline.train(candidate, some, new KFold(3, 1, true).divide(some, 1), 4);
     }
 
     /** Returns the model file of a trained candidate. */
-    public static ModelFile model(Predictor predictor, DataSet data) {
+    public static ModelFile model(FittedPipeline predictor, DataSet data) {
         return new ModelFile(
                 Schema.of(data.features(), Set.of(), TableFormat.PLAIN),
                 "kind",

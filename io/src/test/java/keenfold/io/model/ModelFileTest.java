@@ -27,7 +27,7 @@ import keenfold.core.data.DataSet;
 import keenfold.core.prepare.StepKind;
 import keenfold.core.prepare.step.StepKinds;
 import keenfold.core.run.Candidate;
-import keenfold.core.run.Predictor;
+import keenfold.core.run.FittedPipeline;
 import keenfold.core.split.KFold;
 import keenfold.io.InputException;
 import org.junit.jupiter.api.BeforeAll;
@@ -60,7 +60,7 @@ class ModelFileTest {
             DataSet all = examples.loaded(classes).data();
             DataSet some = examples.some(classes);
             for (Candidate candidate : plan(classes, CANDIDATES + more).candidates()) {
-                Predictor trained = examples.trained(candidate, some);
+                FittedPipeline trained = examples.trained(candidate, some);
                 ModelFile back = written(model(trained, some));
                 double[] p = trained.probabilities(all.features());
                 assertThat(back.predictor().probabilities(all.features()))
@@ -115,7 +115,7 @@ class ModelFileTest {
                 .filter(c -> c.name().equals("bush"))
                 .findFirst()
                 .orElseThrow();
-        return model(Predictor.train(bush, data, new KFold(3, 1, true).divide(data, 1), 4), data);
+        return model(FittedPipeline.train(bush, data, new KFold(3, 1, true).divide(data, 1), 4), data);
     }
 
     private static void refused(byte[] bytes, String... says) throws IOException {

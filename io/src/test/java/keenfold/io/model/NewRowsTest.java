@@ -14,7 +14,7 @@ import keenfold.core.data.Categories;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Table;
-import keenfold.core.run.Predictor;
+import keenfold.core.run.FittedPipeline;
 import keenfold.core.split.KFold;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.table.DataReader;
@@ -50,7 +50,7 @@ class NewRowsTest {
                 Schema.of(data.features(), loaded.dates(), TableFormat.PLAIN),
                 "kind",
                 data.classes().labels(),
-                Predictor.train(plan.candidates().get(0), data, new KFold(3, 1, true).divide(data, 1), 1),
+                FittedPipeline.train(plan.candidates().get(0), data, new KFold(3, 1, true).divide(data, 1), 1),
                 new Origin("c", "", "t", 40, "f", "plan", 1, "test", List.of()));
     }
 

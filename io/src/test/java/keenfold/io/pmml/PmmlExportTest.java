@@ -31,7 +31,7 @@ import keenfold.core.data.Column;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Table;
 import keenfold.core.run.Candidate;
-import keenfold.core.run.Predictor;
+import keenfold.core.run.FittedPipeline;
 import keenfold.core.split.KFold;
 import keenfold.io.model.ModelExamples;
 import keenfold.io.model.ModelFile;
@@ -154,7 +154,7 @@ class PmmlExportTest {
                 .load(new ByteArrayInputStream(document))
                 .build();
         evaluator.verify();
-        Predictor predictor = file.predictor();
+        FittedPipeline predictor = file.predictor();
         double[] p = predictor.probabilities(rows);
         int[] labels = predictor.labels(p);
         int classes = file.classes().size();
@@ -206,7 +206,7 @@ class PmmlExportTest {
         java.util.Arrays.setAll(first, i -> i);
         DataSet some = loaded.data().select(first);
         for (Candidate c : plan.candidates()) {
-            Predictor trained = Predictor.train(c, some, new KFold(3, 1, true).divide(some, 1), 4);
+            FittedPipeline trained = FittedPipeline.train(c, some, new KFold(3, 1, true).divide(some, 1), 4);
             ModelFile file = new ModelFile(
                     keenfold.io.model.Schema.of(some.features(), loaded.dates(), TableFormat.PLAIN),
                     "kind",

@@ -12,8 +12,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import java.util.zip.GZIPOutputStream;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.io.InputException;
 import org.junit.jupiter.api.Test;
@@ -146,7 +146,7 @@ class TableReaderTest {
 
     @Test
     void numbersAreTheNearestDoubles() {
-        Chance chance = new Seed(1).chance();
+        RandomSource chance = new Seed(1).chance();
         for (int i = 0; i < 50_000; i++) {
             double value = (chance.uniform() - 0.5) * StrictMath.pow(10, chance.below(60) - 30);
             String text =

@@ -11,7 +11,7 @@ import keenfold.core.infer.Reliability;
 import keenfold.core.infer.Thresholds;
 import keenfold.core.metric.Curve;
 import keenfold.core.metric.RankCurve;
-import keenfold.view.text.Figures;
+import keenfold.view.text.NumberFormats;
 
 /** Figures of curves over probabilities: a frame a candidate, or, of several classes, a frame a class of one candidate. */
 final class CurveFigures {
@@ -26,7 +26,7 @@ final class CurveFigures {
     /** One frame: a candidate and a class. */
     private record Shown(int candidate, int classIndex, String title) {}
 
-    private static List<Shown> shown(Subject s) {
+    private static List<Shown> shown(FigureContext s) {
         var classes = s.panel().task().data().classes();
         List<Shown> all = new ArrayList<>();
         for (int c : s.candidates()) {
@@ -41,7 +41,7 @@ final class CurveFigures {
         return all;
     }
 
-    private static String spoken(Subject s) {
+    private static String spoken(FigureContext s) {
         var classes = s.panel().task().data().classes();
         return classes.binary()
                 ? " Positive: " + s.label(classes.positive()) + "."
@@ -51,7 +51,7 @@ final class CurveFigures {
                                 : "") + ".";
     }
 
-    private static String subject(Subject s) {
+    private static String subject(FigureContext s) {
         return s.candidates().size() == 1
                 ? s.data() + ", " + s.name(s.candidates().get(0))
                 : s.data();
@@ -64,7 +64,7 @@ final class CurveFigures {
     /**
      * ROC or precision-recall curves.
      */
-    static Figure ranked(Subject s, RankCurve.Kind kind) {
+    static Figure ranked(FigureContext s, RankCurve.Kind kind) {
         boolean roc = kind == RankCurve.Kind.ROC;
         String metric = roc ? "auc" : "average-precision";
         FigureData data = FigureData.of("dataset", "candidate", "class", "curve", "x", "y", "low", "high");
@@ -93,7 +93,7 @@ final class CurveFigures {
                         1,
                         Tone.QUIET,
                         "",
-                        "share of the class, " + Figures.fixed(share, 3)));
+                        "share of the class, " + NumberFormats.fixed(share, 3)));
             }
             if (found.isPresent()) {
                 MeanCurve curve = found.get();
@@ -130,7 +130,7 @@ final class CurveFigures {
                 data);
     }
 
-    private static void rows(FigureData data, Subject s, Shown one, MeanCurve curve) {
+    private static void rows(FigureData data, FigureContext s, Shown one, MeanCurve curve) {
         for (int g = 0; g < MeanCurve.GRID; g++) {
             double x = MeanCurve.grid(g);
             boolean band = !curve.low().isEmpty();
@@ -160,7 +160,8 @@ final class CurveFigures {
         }
     }
 
-    private static void marks(List<Mark> marks, Subject s, Shown one, MeanCurve curve, String metric, String about) {
+    private static void marks(
+            List<Mark> marks, FigureContext s, Shown one, MeanCurve curve, String metric, String about) {
         if (!curve.low().isEmpty()) {
             List<Spot> low = new ArrayList<>();
             List<Spot> high = new ArrayList<>();
@@ -174,7 +175,7 @@ final class CurveFigures {
                 curve.parts().subList(0, Math.min(MOST_PARTS, curve.parts().size()))) {
             marks.add(new Mark.Trace(spots(part), Mark.Line.SOLID, 0.4, Tone.QUIET, about, ""));
         }
-        String area = metric + " " + Figures.fixed(curve.mean().area(), 3);
+        String area = metric + " " + NumberFormats.fixed(curve.mean().area(), 3);
         marks.add(new Mark.Trace(
                 spots(curve.mean()), Mark.Line.SOLID, 1.9, s.tone(one.candidate()), about, about + "\n" + area));
         marks.add(new Mark.Word(new Spot(0.56, 0.06), area, Mark.Side.ON, Tone.INK, false, about));
@@ -188,7 +189,7 @@ final class CurveFigures {
         return spots;
     }
 
-    static Figure calibration(Subject s) {
+    static Figure calibration(FigureContext s) {
         FigureData data = FigureData.of(
                 "dataset", "candidate", "class", "from", "to", "rows", "predicted", "observed", "low", "high");
         List<Frame> frames = new ArrayList<>();
@@ -222,7 +223,7 @@ final class CurveFigures {
                                 about,
                                 b.from(),
                                 b.to(),
-                                Figures.percent(b.rows() / all))));
+                                NumberFormats.percent(b.rows() / all))));
             }
             marks.add(new Mark.Trace(
                     List.of(new Spot(0, 0), new Spot(1, 1)), Mark.Line.DOTTED, 1, Tone.QUIET, "", "as predicted"));
@@ -242,11 +243,11 @@ final class CurveFigures {
                             Locale.ROOT,
                             "%s%npredicted %s, observed %s (%s to %s)%n%s rows a repeat",
                             about,
-                            Figures.fixed(b.predicted(), 3),
-                            Figures.fixed(b.observed(), 3),
-                            Figures.fixed(b.low(), 3),
-                            Figures.fixed(b.high(), 3),
-                            Figures.fixed(b.rows(), 1));
+                            NumberFormats.fixed(b.predicted(), 3),
+                            NumberFormats.fixed(b.observed(), 3),
+                            NumberFormats.fixed(b.low(), 3),
+                            NumberFormats.fixed(b.high(), 3),
+                            NumberFormats.fixed(b.rows(), 1));
                     Tone tone = s.tone(one.candidate());
                     marks.add(new Mark.Reach(
                             new Spot(b.predicted(), b.low()),
@@ -279,7 +280,7 @@ final class CurveFigures {
      *
      * @param metric of labels, such as balanced-accuracy or cost
      */
-    static Figure thresholds(Subject s, MetricInference metric) {
+    static Figure thresholds(FigureContext s, MetricInference metric) {
         String name = metric.metric().name();
         FigureData data = FigureData.of(
                 "dataset",
@@ -323,8 +324,8 @@ final class CurveFigures {
                         Tone.WASH,
                         "",
                         "",
-                        "best thresholds of the folds, " + Figures.fixed(b.least(), 3) + " to "
-                                + Figures.fixed(b.most(), 3)));
+                        "best thresholds of the folds, " + NumberFormats.fixed(b.least(), 3) + " to "
+                                + NumberFormats.fixed(b.most(), 3)));
                 scores.add(0, scores.remove(scores.size() - 1));
                 scores.add(new Mark.Guide(b.median(), true, Mark.Line.DASHED, Tone.QUIET, ""));
                 // Beside the curve, where there is room.
@@ -333,7 +334,7 @@ final class CurveFigures {
                         .min(Comparator.comparingDouble(p -> Math.abs(p.threshold() - b.median())))
                         .ifPresent(p -> scores.add(new Mark.Word(
                                 new Spot(b.median(), p.score()),
-                                "best: " + Figures.fixed(b.median(), 2),
+                                "best: " + NumberFormats.fixed(b.median(), 2),
                                 Mark.Side.NEAR,
                                 Tone.QUIET,
                                 false,
@@ -355,7 +356,7 @@ final class CurveFigures {
 
     private static void rate(
             List<Mark> marks,
-            Subject s,
+            FigureContext s,
             int c,
             List<Thresholds.Point> points,
             String name,

@@ -10,7 +10,7 @@ import keenfold.core.infer.Contrast;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.SimplerBy;
-import keenfold.view.text.Figures;
+import keenfold.view.text.NumberFormats;
 
 /** Figures of differences and picks. */
 final class PickFigures {
@@ -21,7 +21,7 @@ final class PickFigures {
      *
      * @param contrasts with the same opponent, in the order of showing
      */
-    static Figure differences(Subject s, List<Contrast> contrasts) {
+    static Figure differences(FigureContext s, List<Contrast> contrasts) {
         FigureData data = FigureData.of(
                 "dataset",
                 "candidate",
@@ -69,10 +69,12 @@ final class PickFigures {
                     c.pAdjusted(),
                     c.call().label());
             String about = s.name(c.candidate());
-            String tip = about + " - " + s.name(c.against()) + "\n" + Figures.signed(c.difference(), c.standardError())
-                    + "\n" + s.level() + " interval " + Figures.interval(c.low(), c.high(), c.standardError())
-                    + "\nfor all at once " + Figures.interval(c.lowAll(), c.highAll(), c.standardError())
-                    + "\np adjusted " + Figures.p(c.pAdjusted(), s.metric().draws())
+            String tip = about + " - " + s.name(c.against()) + "\n"
+                    + NumberFormats.signed(c.difference(), c.standardError())
+                    + "\n" + s.level() + " interval " + NumberFormats.interval(c.low(), c.high(), c.standardError())
+                    + "\nfor all at once " + NumberFormats.interval(c.lowAll(), c.highAll(), c.standardError())
+                    + "\np adjusted "
+                    + NumberFormats.p(c.pAdjusted(), s.metric().draws())
                     + (c.call().label().isEmpty() ? "" : "\n" + c.call().label());
             Tone tone = s.isPick(c.candidate()) ? Tone.PICK : c.significant() ? Tone.INK : Tone.QUIET;
             marks.add(new Mark.Reach(new Spot(c.lowAll(), i), new Spot(c.highAll(), i), 1.1, tone, about, tip));
@@ -87,13 +89,13 @@ final class PickFigures {
                     new Spot(Double.POSITIVE_INFINITY, i), c.call().label(), Mark.Side.RIGHT, tone, false, about));
         }
         String against = shown.isEmpty() ? "" : s.name(shown.get(0).against());
-        String caption =
-                s.place() + " Thick: " + s.level() + " interval of the one difference; thin: the interval that holds"
-                        + " for all pairs at once. Filled: significant (p adjusted below "
-                        + Figures.shortest(1 - s.inference().evidence().level()) + ")."
-                        + (margin > 0
-                                ? " Shaded: the margin of equivalence, " + Figures.shortest(margin) + " either way."
-                                : "");
+        String caption = s.place() + " Thick: " + s.level()
+                + " interval of the one difference; thin: the interval that holds"
+                + " for all pairs at once. Filled: significant (p adjusted below "
+                + NumberFormats.shortest(1 - s.inference().evidence().level()) + ")."
+                + (margin > 0
+                        ? " Shaded: the margin of equivalence, " + NumberFormats.shortest(margin) + " either way."
+                        : "");
         Frame frame = new Frame(
                 "",
                 Axis.numbers("difference in " + s.scale()),
@@ -108,7 +110,7 @@ final class PickFigures {
                 data);
     }
 
-    static Figure pick(Subject s) {
+    static Figure pick(FigureContext s) {
         Picks picks = s.picks().orElseThrow();
         FigureData data = FigureData.of(
                 "dataset", "candidate", "metric", "size", "value", "mean", "se", "eligible", "pick", "best");
@@ -141,7 +143,7 @@ final class PickFigures {
                 without.add(s.name(c));
                 continue;
             }
-            String tip = s.about(m) + "\n" + s.simplicity().by().label() + " " + Figures.significant(value, 3)
+            String tip = s.about(m) + "\n" + s.simplicity().by().label() + " " + NumberFormats.significant(value, 3)
                     + (picks.eligible().contains(c) ? "\neligible" : "");
             ScoreFigures.standing(s, marks, m, value, tip);
             marks.add(new Mark.Word(
@@ -172,7 +174,7 @@ final class PickFigures {
                 data);
     }
 
-    static Figure family(Subject s) {
+    static Figure family(FigureContext s) {
         FigureData data = FigureData.of("dataset", "family", "candidate", "metric", "setting", "mean", "se", "train");
         List<Frame> frames = new ArrayList<>();
         List<MeanScore> means = s.metric().means();
@@ -250,12 +252,12 @@ final class PickFigures {
     }
 
     /** The values of a member's varied settings, as its name has them. */
-    private static List<String> settings(Subject s, Picks.Along family, int candidate) {
+    private static List<String> settings(FigureContext s, Picks.Along family, int candidate) {
         return List.of(s.name(candidate).substring(family.name().length() + 1).split("/", -1));
     }
 
     /** Which varied setting has most values; of several the last one. */
-    private static int along(Subject s, Picks.Along family) {
+    private static int along(FigureContext s, Picks.Along family) {
         int count = settings(s, family, family.members().get(0)).size();
         int best = 0;
         long most = 0;
@@ -273,7 +275,7 @@ final class PickFigures {
         return best;
     }
 
-    private static void member(Subject s, List<Mark> marks, MeanScore m, double x, Picks.Along family) {
+    private static void member(FigureContext s, List<Mark> marks, MeanScore m, double x, Picks.Along family) {
         int c = m.candidate();
         Tone tone = c == family.pick() ? Tone.PICK : c == family.best() ? Tone.BEST : Tone.INK;
         Mark.Form form =
@@ -284,7 +286,7 @@ final class PickFigures {
         marks.add(new Mark.Dot(new Spot(x, m.mean()), form, tone, s.name(c), s.about(m)));
     }
 
-    static Figure frequency(Subject s) {
+    static Figure frequency(FigureContext s) {
         Picks picks = s.picks().orElseThrow();
         FigureData data = FigureData.of("dataset", "candidate", "metric", "rule", "share");
         List<Map.Entry<Integer, Double>> rows = picks.frequency().entrySet().stream()
@@ -331,6 +333,6 @@ final class PickFigures {
     }
 
     private static String percent(double share) {
-        return share < 0.005 ? "< 1 %" : Figures.percent(share);
+        return share < 0.005 ? "< 1 %" : NumberFormats.percent(share);
     }
 }

@@ -7,7 +7,7 @@ import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.RunningMean;
 import keenfold.core.infer.Spread;
 import keenfold.core.run.Fit;
-import keenfold.view.text.Figures;
+import keenfold.view.text.NumberFormats;
 import keenfold.view.text.ScoresView;
 
 /** Figures of means and spreads. */
@@ -17,7 +17,7 @@ final class ScoreFigures {
 
     private ScoreFigures() {}
 
-    static Figure means(Subject s) {
+    static Figure means(FigureContext s) {
         FigureData data =
                 FigureData.of("dataset", "candidate", "metric", "mean", "sd", "se", "low", "high", "min", "max");
         List<MeanScore> ranked = s.ranked();
@@ -55,13 +55,13 @@ final class ScoreFigures {
         return new Figure(FigureKind.MEANS, s.data() + ": mean " + s.metricName(), caption, List.of(frame), 1, data);
     }
 
-    private static String folds(Subject s, MeanScore m, int count) {
-        return s.name(m.candidate()) + "\n" + count + " fold scores, " + Figures.fixed(m.min(), 3) + " to "
-                + Figures.fixed(m.max(), 3) + ", sd " + Figures.two(m.sd());
+    private static String folds(FigureContext s, MeanScore m, int count) {
+        return s.name(m.candidate()) + "\n" + count + " fold scores, " + NumberFormats.fixed(m.min(), 3) + " to "
+                + NumberFormats.fixed(m.max(), 3) + ", sd " + NumberFormats.two(m.sd());
     }
 
     /** What a candidate that predicts the class shares reaches, if there is one. */
-    private static OptionalDouble guess(Subject s) {
+    private static OptionalDouble guess(FigureContext s) {
         return s.metric().means().stream()
                 .filter(m ->
                         s.panel().candidates().get(m.candidate()).kind().name().equals("majority"))
@@ -70,7 +70,7 @@ final class ScoreFigures {
                 .findFirst();
     }
 
-    static Figure spread(Subject s) {
+    static Figure spread(FigureContext s) {
         FigureData data = FigureData.of("dataset", "candidate", "metric", "repeat", "fold", "value");
         List<MeanScore> ranked = s.ranked();
         List<Mark> folds = new ArrayList<>();
@@ -108,7 +108,7 @@ final class ScoreFigures {
                 FigureKind.SPREAD, s.data() + ": spread of " + s.metricName(), caption, frames, frames.size(), data);
     }
 
-    private static void quartiles(Subject s, List<Mark> marks, int c, int at, List<Double> values, String what) {
+    private static void quartiles(FigureContext s, List<Mark> marks, int c, int at, List<Double> values, String what) {
         if (values.isEmpty()) {
             return;
         }
@@ -117,15 +117,15 @@ final class ScoreFigures {
         double low = Spread.quantile(sorted, 0.25);
         double middle = Spread.quantile(sorted, 0.5);
         double high = Spread.quantile(sorted, 0.75);
-        String tip = s.name(c) + "\n" + values.size() + " " + what + "\nmedian " + Figures.fixed(middle, 4)
-                + ", quartiles " + Figures.fixed(low, 4) + " and " + Figures.fixed(high, 4) + "\nfrom "
-                + Figures.fixed(sorted[0], 4) + " to " + Figures.fixed(sorted[sorted.length - 1], 4);
+        String tip = s.name(c) + "\n" + values.size() + " " + what + "\nmedian " + NumberFormats.fixed(middle, 4)
+                + ", quartiles " + NumberFormats.fixed(low, 4) + " and " + NumberFormats.fixed(high, 4) + "\nfrom "
+                + NumberFormats.fixed(sorted[0], 4) + " to " + NumberFormats.fixed(sorted[sorted.length - 1], 4);
         marks.add(new Mark.Strip(values, at + BELOW, Tone.FAINT, s.name(c), tip));
         marks.add(new Mark.Reach(new Spot(low, at), new Spot(high, at), 4, s.tone(c), s.name(c), tip));
         marks.add(new Mark.Dot(new Spot(middle, at), s.form(c), s.tone(c), s.name(c), tip));
     }
 
-    static Figure settling(Subject s) {
+    static Figure settling(FigureContext s) {
         FigureData data = FigureData.of("dataset", "candidate", "metric", "repeats", "running_mean", "running_se");
         List<Mark> marks = new ArrayList<>();
         List<MeanScore> ranked = s.ranked().stream()
@@ -179,7 +179,7 @@ final class ScoreFigures {
                 data);
     }
 
-    static Figure time(Subject s) {
+    static Figure time(FigureContext s) {
         FigureData data =
                 FigureData.of("dataset", "candidate", "metric", "mean", "se", "train_seconds", "predict_seconds");
         List<Mark> training = new ArrayList<>();
@@ -202,12 +202,12 @@ final class ScoreFigures {
                 FigureKind.TIME, s.data() + ": " + s.metricName() + " against time", caption, frames, 2, data);
     }
 
-    private static void timed(Subject s, List<Mark> marks, MeanScore m, double seconds, String what) {
+    private static void timed(FigureContext s, List<Mark> marks, MeanScore m, double seconds, String what) {
         int c = m.candidate();
         if (!(seconds > 0)) {
             return;
         }
-        String tip = s.about(m) + "\n" + what + " " + Figures.seconds(seconds);
+        String tip = s.about(m) + "\n" + what + " " + NumberFormats.seconds(seconds);
         standing(s, marks, m, seconds, tip);
         marks.add(new Mark.Word(
                 new Spot(seconds, m.mean()),
@@ -219,7 +219,7 @@ final class ScoreFigures {
     }
 
     /** A mean with one standard error to both sides. */
-    static void standing(Subject s, List<Mark> marks, MeanScore m, double x, String tip) {
+    static void standing(FigureContext s, List<Mark> marks, MeanScore m, double x, String tip) {
         int c = m.candidate();
         double se = m.standardError();
         marks.add(

@@ -6,12 +6,12 @@ import java.util.List;
 import java.util.stream.IntStream;
 import keenfold.core.infer.Across;
 import keenfold.core.infer.AcrossSets;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.Confusions;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.Panel;
 import keenfold.core.infer.Spread;
 import keenfold.core.run.Importance;
-import keenfold.view.text.Figures;
+import keenfold.view.text.NumberFormats;
 import keenfold.view.text.Wrap;
 
 /** Figures of confusion matrices, of ranks over data sets, and of columns. */
@@ -20,7 +20,7 @@ final class TableFigures {
 
     private TableFigures() {}
 
-    static Figure confusion(Subject s) {
+    static Figure confusion(FigureContext s) {
         FigureData data =
                 FigureData.of("dataset", "candidate", "actual", "predicted", "count", "of_actual", "of_predicted");
         List<String> labels = s.panel().task().data().classes().labels().stream()
@@ -37,8 +37,9 @@ final class TableFigures {
                     double share = all.ofActual(a, p);
                     data.row(s.data(), s.name(c), labels.get(a), labels.get(p), rows, share, all.ofPredicted(a, p));
                     String tip = s.name(c) + "\nactual " + labels.get(a) + ", predicted " + labels.get(p) + "\n"
-                            + Figures.fixed(rows, 1) + " rows, " + Figures.percent(share) + " of the actual, "
-                            + Figures.percent(all.ofPredicted(a, p)) + " of the predicted";
+                            + NumberFormats.fixed(rows, 1) + " rows, " + NumberFormats.percent(share)
+                            + " of the actual, "
+                            + NumberFormats.percent(all.ofPredicted(a, p)) + " of the predicted";
                     marks.add(new Mark.Block(
                             new Spot(p - 0.48, a - 0.48),
                             new Spot(p + 0.48, a + 0.48),
@@ -46,8 +47,8 @@ final class TableFigures {
                             a == p ? Tone.BEST : Tone.PICK,
                             rows == 0 && a != p && k > 6
                                     ? ""
-                                    : Figures.fixed(rows, k > 12 || rows >= 100 ? 0 : 1) + "\n"
-                                            + Figures.percent(share),
+                                    : NumberFormats.fixed(rows, k > 12 || rows >= 100 ? 0 : 1) + "\n"
+                                            + NumberFormats.percent(share),
                             s.name(c),
                             tip));
                 }
@@ -70,7 +71,7 @@ final class TableFigures {
                 data);
     }
 
-    static Figure columns(Subject s, List<String> columns, List<Importance.Drops> all) {
+    static Figure columns(FigureContext s, List<String> columns, List<Importance.Drops> all) {
         FigureData data =
                 FigureData.of("dataset", "candidate", "metric", "column", "drop", "sd", "splits", "own_weight");
         List<Frame> frames = new ArrayList<>();
@@ -99,7 +100,7 @@ final class TableFigures {
                 double mean = Spread.mean(drops);
                 double sd = Spread.sd(drops);
                 String tip = s.name(c) + "\n" + Wrap.visible(columns.get(order.get(i))) + "\ndrop "
-                        + Figures.fixed(mean, 4) + ", sd over splits " + Figures.two(sd);
+                        + NumberFormats.fixed(mean, 4) + ", sd over splits " + NumberFormats.two(sd);
                 marks.add(new Mark.Strip(
                         java.util.Arrays.stream(drops).boxed().toList(), i + 0.3, Tone.FAINT, s.name(c), tip));
                 marks.add(new Mark.Reach(new Spot(0, i), new Spot(mean, i), 2.6, s.tone(c), s.name(c), tip));
@@ -139,7 +140,7 @@ final class TableFigures {
     /** Mean ranks over data sets. */
     static Figure ranks(AcrossSets sets, List<MetricInference> each, double level) {
         Across across = sets.across();
-        Panel panel = each.get(0).panel();
+        AlignedPredictions panel = each.get(0).panel();
         String metric = each.get(0).metric().name();
         FigureData data = FigureData.of("candidate", "metric", "rank", "group");
         double[] ranks = across.averageRanks();
@@ -163,10 +164,10 @@ final class TableFigures {
                 }
             }
             data.row(names.get(i), metric, rank, String.join(" ", of));
-            String tip = names.get(i) + "\nmean rank " + Figures.fixed(rank, 2);
+            String tip = names.get(i) + "\nmean rank " + NumberFormats.fixed(rank, 2);
             marks.add(new Mark.Dot(new Spot(rank, i), Mark.Form.DISC, Tone.INK, names.get(i), tip));
             marks.add(new Mark.Word(
-                    new Spot(rank, i), Figures.fixed(rank, 2), Mark.Side.RIGHT, Tone.QUIET, false, names.get(i)));
+                    new Spot(rank, i), NumberFormats.fixed(rank, 2), Mark.Side.RIGHT, Tone.QUIET, false, names.get(i)));
         }
         double most = ranks.length;
         double step = most * 0.035;
@@ -183,10 +184,10 @@ final class TableFigures {
         String caption = across.sets() + " data sets, " + ranks.length + " candidates; 1 is best. "
                 + (significant
                         ? "Bars at the right join candidates whose mean ranks differ by less than Nemenyi's critical"
-                                + " difference at " + Figures.level(level) + ", " + Figures.fixed(apart, 2)
+                                + " difference at " + NumberFormats.level(level) + ", " + NumberFormats.fixed(apart, 2)
                                 + ": a description; pairs are tested by contrast --across."
                         : "The candidates are not shown to differ (Iman-Davenport, p "
-                                + Figures.fixed(across.imanDavenport().p(), 3)
+                                + NumberFormats.fixed(across.imanDavenport().p(), 3)
                                 + "): the bar at the right joins them all.");
         Frame frame = new Frame(
                 "",

@@ -6,7 +6,7 @@ import java.util.Collections;
 import java.util.Deque;
 import java.util.List;
 import keenfold.view.model.TreeRule;
-import keenfold.view.text.Figures;
+import keenfold.view.text.NumberFormats;
 import keenfold.view.text.Wrap;
 
 /** A tree drawn from its root on the left to its leaves on the right, one below the other. */
@@ -137,12 +137,12 @@ public final class TreeFigure {
     private static String rows(TreeRule r) {
         return (r.weight() == Math.rint(r.weight())
                         ? Integer.toString((int) r.weight())
-                        : "weight " + Figures.significant(r.weight(), 3))
+                        : "weight " + NumberFormats.significant(r.weight(), 3))
                 + (r.weight() == 1 ? " row" : r.weight() == Math.rint(r.weight()) ? " rows" : "");
     }
 
     private String said(TreeRule r) {
-        return labels.get(r.most()) + " " + Figures.percent(r.shares().get(r.most()));
+        return labels.get(r.most()) + " " + NumberFormats.percent(r.shares().get(r.most()));
     }
 
     private void leaf(TreeRule r, double height, int positive) {

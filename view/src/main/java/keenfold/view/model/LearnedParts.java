@@ -25,7 +25,7 @@ import keenfold.core.learned.NormalDensities;
 import keenfold.core.learned.SingleClass;
 import keenfold.core.learned.SupportVectors;
 import keenfold.core.run.ColumnOrigin;
-import keenfold.core.run.Predictor;
+import keenfold.core.run.FittedPipeline;
 import keenfold.view.model.ModelPart.Share;
 
 /** What each kind of model has to show, in the columns and units of the data. */
@@ -34,12 +34,12 @@ final class LearnedParts implements LearnedModel.Cases<List<ModelPart>> {
             "What single columns do cannot be read off it; draw --figure columns says"
                     + " what prediction loses without one.";
 
-    private final Predictor predictor;
+    private final FittedPipeline predictor;
     private final List<ColumnOrigin> columns;
     private final List<String> labels;
     private final Set<String> dates;
 
-    LearnedParts(Predictor predictor, List<ColumnOrigin> columns, List<String> labels, Set<String> dates) {
+    LearnedParts(FittedPipeline predictor, List<ColumnOrigin> columns, List<String> labels, Set<String> dates) {
         this.predictor = predictor;
         this.columns = columns;
         this.labels = labels;

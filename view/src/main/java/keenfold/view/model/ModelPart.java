@@ -1,8 +1,8 @@
 package keenfold.view.model;
 
 import java.util.List;
-import keenfold.view.text.Figures;
 import keenfold.view.text.Ink;
+import keenfold.view.text.NumberFormats;
 import keenfold.view.text.TextTable;
 import keenfold.view.text.Wrap;
 
@@ -48,9 +48,9 @@ public record ModelPart(String title, List<String> lines, List<String> columns, 
 
     private static String cell(Object value) {
         if (value instanceof Double number) {
-            return number.isNaN() ? "" : Figures.significant(number, 4);
+            return number.isNaN() ? "" : NumberFormats.significant(number, 4);
         }
-        return value instanceof Share share ? Figures.fixed(share.value, 3) : value.toString();
+        return value instanceof Share share ? NumberFormats.fixed(share.value, 3) : value.toString();
     }
 
     /** A share of a whole, which is shown with three decimals. */

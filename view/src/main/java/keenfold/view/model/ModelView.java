@@ -7,7 +7,7 @@ import keenfold.core.data.Table;
 import keenfold.core.data.Vector;
 import keenfold.core.learned.CalibrationCurve;
 import keenfold.core.run.ColumnOrigin;
-import keenfold.core.run.Predictor;
+import keenfold.core.run.FittedPipeline;
 
 /** What a trained candidate has learned, in the columns and units of its data. */
 public final class ModelView {
@@ -20,7 +20,7 @@ public final class ModelView {
      * @param labels of the classes
      * @param dates names of the number columns that are dates
      */
-    public static List<ModelPart> parts(Predictor predictor, Table raw, List<String> labels, Set<String> dates) {
+    public static List<ModelPart> parts(FittedPipeline predictor, Table raw, List<String> labels, Set<String> dates) {
         List<ColumnOrigin> columns = ColumnOrigin.of(predictor, raw);
         List<ModelPart> parts =
                 new ArrayList<>(predictor.learned().match(new LearnedParts(predictor, columns, labels, dates)));

@@ -2,7 +2,7 @@ package keenfold.view.model;
 
 import java.math.BigDecimal;
 import java.math.MathContext;
-import keenfold.view.text.Figures;
+import keenfold.view.text.NumberFormats;
 
 /** Numbers of four digits, as they stand in a line of text. */
 final class ShortNumber {
@@ -14,7 +14,7 @@ final class ShortNumber {
                         .round(new MathContext(4))
                         .stripTrailingZeros()
                         .toPlainString()
-                : Figures.significant(x, 4);
+                : NumberFormats.significant(x, 4);
     }
 
     /** 1/(1 + exp(−(slope·of + offset))). */

@@ -12,7 +12,7 @@ import keenfold.core.data.Table;
 import keenfold.core.learned.ClassNodes;
 import keenfold.core.learned.ClassTree;
 import keenfold.core.run.ColumnOrigin;
-import keenfold.core.run.Predictor;
+import keenfold.core.run.FittedPipeline;
 
 /**
  * A node of a tree.
@@ -37,7 +37,7 @@ public record TreeRule(int depth, String condition, double weight, List<Double> 
     }
 
     /** Returns the nodes of a tree, each before those below it, the left side first; nothing for other classifiers. */
-    public static List<TreeRule> of(Predictor predictor, Table raw, Set<String> dates) {
+    public static List<TreeRule> of(FittedPipeline predictor, Table raw, Set<String> dates) {
         return predictor.learned() instanceof ClassTree tree
                 ? of(tree.nodes(), ColumnOrigin.of(predictor, raw), dates)
                 : List.of();

@@ -8,9 +8,9 @@ import keenfold.core.infer.MetricInference;
 import keenfold.core.split.Scheme;
 import keenfold.view.chart.Drawing;
 import keenfold.view.chart.Figure;
+import keenfold.view.chart.FigureContext;
 import keenfold.view.chart.FigureKind;
 import keenfold.view.chart.Look;
-import keenfold.view.chart.Subject;
 import keenfold.view.text.PickView;
 
 /**
@@ -77,7 +77,7 @@ public record ReportContent(
      * @param worth what choosing is worth
      * @param figures drawn
      */
-    public record OfMetric(Subject subject, List<Contrast> contrasts, PickView.Worth worth, List<Drawn> figures) {
+    public record OfMetric(FigureContext subject, List<Contrast> contrasts, PickView.Worth worth, List<Drawn> figures) {
         /** Copies the lists. */
         public OfMetric {
             contrasts = List.copyOf(contrasts);

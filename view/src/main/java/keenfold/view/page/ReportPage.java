@@ -13,7 +13,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Stream;
-import keenfold.core.infer.Panel;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.run.Candidate;
 import keenfold.view.chart.FigureKind;
 import keenfold.view.page.ReportContent.Drawn;
@@ -21,7 +21,7 @@ import keenfold.view.page.ReportContent.OfAcross;
 import keenfold.view.page.ReportContent.OfMetric;
 import keenfold.view.page.ReportContent.OfSet;
 import keenfold.view.text.AcrossView;
-import keenfold.view.text.Figures;
+import keenfold.view.text.NumberFormats;
 import keenfold.view.text.Wrap;
 
 /** The report as one HTML page, its chapters in the order of the job. */
@@ -118,7 +118,7 @@ public final class ReportPage {
                 chapters.stream().filter(c -> !c.parts().isEmpty()).toList());
     }
 
-    private static Panel panel(OfSet set) {
+    private static AlignedPredictions panel(OfSet set) {
         return set.metrics().get(0).subject().inference().panel();
     }
 
@@ -184,7 +184,8 @@ public final class ReportPage {
 
     private Page.Chapter compared() {
         List<Page.Part> parts = new ArrayList<>();
-        List<Panel> panels = content.sets().stream().map(ReportPage::panel).toList();
+        List<AlignedPredictions> panels =
+                content.sets().stream().map(ReportPage::panel).toList();
         parts.add(new Page.Part(
                 -1,
                 "",
@@ -332,8 +333,8 @@ public final class ReportPage {
                         + " data, plan and seed give the same numbers to the last bit, on any machine.",
                 panel(first).seed(),
                 evidence.draws(),
-                Figures.level(evidence.level()),
-                evidence.margin() > 0 ? Figures.shortest(evidence.margin()) : "none",
+                NumberFormats.level(evidence.level()),
+                evidence.margin() > 0 ? NumberFormats.shortest(evidence.margin()) : "none",
                 evidence.method().label(),
                 evidence.adjustment().label()));
         List<Page.Part> parts = new ArrayList<>();

@@ -2,7 +2,7 @@ package keenfold.view.page;
 
 import java.util.ArrayList;
 import java.util.List;
-import keenfold.view.text.Figures;
+import keenfold.view.text.NumberFormats;
 
 /** Makes a table of a page, row by row. */
 final class TableBuilder {
@@ -46,7 +46,7 @@ final class TableBuilder {
 
     /** An interval, sorted by its lower end. */
     TableBuilder interval(double low, double high, double se) {
-        return number(Figures.interval(low, high, se), low);
+        return number(NumberFormats.interval(low, high, se), low);
     }
 
     /**

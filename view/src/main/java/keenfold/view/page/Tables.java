@@ -7,10 +7,10 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
 import keenfold.core.data.DataSet;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.Panel;
 import keenfold.core.infer.Spread;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.MetricName;
@@ -18,11 +18,11 @@ import keenfold.core.pick.Picks;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.run.Candidate;
 import keenfold.core.split.Scheme;
-import keenfold.view.chart.Subject;
+import keenfold.view.chart.FigureContext;
 import keenfold.view.page.ReportContent.OfAcross;
 import keenfold.view.page.ReportContent.OfMetric;
 import keenfold.view.text.AcrossView;
-import keenfold.view.text.Figures;
+import keenfold.view.text.NumberFormats;
 import keenfold.view.text.PickView;
 import keenfold.view.text.SchemeWords;
 import keenfold.view.text.ScoresView;
@@ -34,20 +34,20 @@ final class Tables {
 
     private Tables() {}
 
-    private static String name(Panel panel, int candidate) {
+    private static String name(AlignedPredictions panel, int candidate) {
         return panel.candidates().get(candidate).name();
     }
 
-    private static String mark(Subject s, int candidate) {
+    private static String mark(FigureContext s, int candidate) {
         return s.picks()
                 .map(p -> p.pick() == candidate ? "pick" : p.best() == candidate ? "best" : "")
                 .orElse("");
     }
 
-    static Page.Table sets(List<Panel> panels, Optional<Scheme> scheme) {
+    static Page.Table sets(List<AlignedPredictions> panels, Optional<Scheme> scheme) {
         TableBuilder table =
                 TableBuilder.of("Data sets").texts("data set").numbers("rows").texts("classes", "positive", "splits");
-        for (Panel panel : panels) {
+        for (AlignedPredictions panel : panels) {
             DataSet data = panel.task().data();
             int[] counts = data.classCounts();
             List<String> classes = new ArrayList<>();
@@ -73,7 +73,7 @@ final class Tables {
         return table.build();
     }
 
-    static Page.Table candidates(Panel panel) {
+    static Page.Table candidates(AlignedPredictions panel) {
         TableBuilder table = TableBuilder.of("Candidates")
                 .texts("candidate", "classifier", "settings", "steps before it; what it is wrapped in");
         for (Candidate c : panel.candidates()) {
@@ -89,31 +89,36 @@ final class Tables {
         return table.build();
     }
 
-    static Page.Table scores(Subject s) {
+    static Page.Table scores(FigureContext s) {
         MetricInference metric = s.metric();
         String direction = ScoresView.kind(metric);
         TableBuilder table = TableBuilder.of(metric.metric().name() + ", " + direction)
                 .texts("candidate")
                 .numbers(
-                        "mean", "se", Figures.level(s.inference().evidence().level()) + " interval", "sd", "min", "max")
+                        "mean",
+                        "se",
+                        NumberFormats.level(s.inference().evidence().level()) + " interval",
+                        "sd",
+                        "min",
+                        "max")
                 .texts("");
-        Panel panel = s.inference().panel();
+        AlignedPredictions panel = s.inference().panel();
         for (MeanScore m : ScoresView.ranked(metric)) {
             double se = m.standardError();
             table.text(name(panel, m.candidate()))
-                    .number(Figures.mean(m.mean(), se), m.mean())
-                    .number(Figures.two(se), se)
+                    .number(NumberFormats.mean(m.mean(), se), m.mean())
+                    .number(NumberFormats.two(se), se)
                     .interval(m.low(), m.high(), se)
-                    .number(Figures.two(m.sd()), m.sd())
-                    .number(Figures.fixed(m.min(), 3), m.min())
-                    .number(Figures.fixed(m.max(), 3), m.max())
+                    .number(NumberFormats.two(m.sd()), m.sd())
+                    .number(NumberFormats.fixed(m.min(), 3), m.min())
+                    .number(NumberFormats.fixed(m.max(), 3), m.max())
                     .text(marks(s, m.candidate()))
                     .row(name(panel, m.candidate()), mark(s, m.candidate()));
         }
         return table.build();
     }
 
-    private static String marks(Subject s, int candidate) {
+    private static String marks(FigureContext s, int candidate) {
         List<String> marks = new ArrayList<>();
         s.picks().ifPresent(p -> {
             if (p.pick() == candidate) {
@@ -133,12 +138,12 @@ final class Tables {
         return String.join(", ", marks);
     }
 
-    static Page.Table spread(Subject s) {
+    static Page.Table spread(FigureContext s) {
         MetricInference metric = s.metric();
         TableBuilder table = TableBuilder.of("Spread of " + metric.metric().name() + " in several forms")
                 .texts("candidate")
                 .numbers("sd folds", "sd repeats", "min", "25 %", "median", "75 %", "max", "fold-se", "se");
-        Panel panel = s.inference().panel();
+        AlignedPredictions panel = s.inference().panel();
         for (MeanScore m : ScoresView.ranked(metric)) {
             int c = m.candidate();
             if (!panel.admitted().contains(c)) {
@@ -149,7 +154,7 @@ final class Tables {
             two(table, one.foldSd());
             two(table, one.repeatSd());
             for (double v : new double[] {one.least(), one.quarter(), one.median(), one.threeQuarters(), one.most()}) {
-                table.number(Figures.fixed(v, 3), v);
+                table.number(NumberFormats.fixed(v, 3), v);
             }
             two(table, one.foldStandardError());
             two(table, one.standardError());
@@ -159,29 +164,29 @@ final class Tables {
     }
 
     private static void two(TableBuilder table, double value) {
-        table.number(Figures.two(value), value);
+        table.number(NumberFormats.two(value), value);
     }
 
-    static Page.Table contrasts(Subject s, List<Contrast> contrasts) {
-        Panel panel = s.inference().panel();
+    static Page.Table contrasts(FigureContext s, List<Contrast> contrasts) {
+        AlignedPredictions panel = s.inference().panel();
         TableBuilder table = TableBuilder.of(s.metric().metric().name() + ": each less "
                         + name(panel, contrasts.get(0).against()))
                 .texts("candidate")
                 .numbers(
                         "difference",
                         "se",
-                        Figures.level(s.inference().evidence().level()) + " interval",
+                        NumberFormats.level(s.inference().evidence().level()) + " interval",
                         "p",
                         "p adjusted")
                 .texts("call", "");
         for (Contrast c : contrasts) {
             double se = c.standardError();
             table.text(name(panel, c.candidate()))
-                    .number(Figures.signed(c.difference(), se), c.difference())
-                    .number(Figures.two(se), se)
+                    .number(NumberFormats.signed(c.difference(), se), c.difference())
+                    .number(NumberFormats.two(se), se)
                     .interval(c.low(), c.high(), se)
-                    .number(Figures.p(c.p(), s.metric().draws()), c.p())
-                    .number(Figures.p(c.pAdjusted(), s.metric().draws()), c.pAdjusted())
+                    .number(NumberFormats.p(c.p(), s.metric().draws()), c.p())
+                    .number(NumberFormats.p(c.pAdjusted(), s.metric().draws()), c.pAdjusted())
                     .text(c.call().label())
                     .text(c.note())
                     .row(name(panel, c.candidate()), mark(s, c.candidate()));
@@ -190,7 +195,7 @@ final class Tables {
     }
 
     static Page.Table across(OfAcross a) {
-        Panel panel = a.each().get(0).panel();
+        AlignedPredictions panel = a.each().get(0).panel();
         TableBuilder table = TableBuilder.of(a.each().get(0).metric().name()
                         + ": Wilcoxon's signed-rank test over data sets, and calls within them")
                 .texts("candidate", "against")
@@ -199,10 +204,10 @@ final class Tables {
             String first = name(panel, a.sets().candidates().get(pair.first()));
             table.text(first)
                     .text(name(panel, a.sets().candidates().get(pair.second())))
-                    .number(Figures.shortest(pair.statistic()), pair.statistic())
-                    .number(Figures.fixed(pair.test().p(), 4), pair.test().p())
+                    .number(NumberFormats.shortest(pair.statistic()), pair.statistic())
+                    .number(NumberFormats.fixed(pair.test().p(), 4), pair.test().p())
                     .number(
-                            Figures.fixed(pair.test().pAdjusted(), 4),
+                            NumberFormats.fixed(pair.test().pAdjusted(), 4),
                             pair.test().pAdjusted())
                     .number(Integer.toString(pair.tally().wins()), pair.tally().wins())
                     .number(Integer.toString(pair.tally().draws()), pair.tally().draws())
@@ -216,7 +221,7 @@ final class Tables {
 
     /** What is said of a pick, paragraph by paragraph. */
     static List<String> said(OfMetric m, Optional<Scheme> scheme) {
-        Subject s = m.subject();
+        FigureContext s = m.subject();
         PickView.Said said =
                 PickView.said(s.inference(), s.metric(), s.picks().orElseThrow(), m.worth(), s.simplicity(), scheme);
         return Stream.of("The pick is " + said.reason(), said.worth(), said.leading(), "To quote: " + said.quote())
@@ -225,12 +230,14 @@ final class Tables {
                 .toList();
     }
 
-    static Page.Table rules(Subject s) {
+    static Page.Table rules(FigureContext s) {
         Picks picks = s.picks().orElseThrow();
-        Panel panel = s.inference().panel();
+        AlignedPredictions panel = s.inference().panel();
         TableBuilder table = TableBuilder.of("Rules side by side, with their price")
                 .texts("rule", "picks")
-                .numbers("from the best", Figures.level(s.inference().evidence().level()) + " interval")
+                .numbers(
+                        "from the best",
+                        NumberFormats.level(s.inference().evidence().level()) + " interval")
                 .texts("");
         for (Picks.Choice choice : picks.choices()) {
             boolean can = choice.without().isEmpty();
@@ -241,7 +248,7 @@ final class Tables {
             table.text(choice.rule().label())
                     .text(can ? name(panel, choice.pick()) : "-")
                     .number(
-                            can ? difference == 0 ? "0" : Figures.signed(difference, se) : "-",
+                            can ? difference == 0 ? "0" : NumberFormats.signed(difference, se) : "-",
                             can ? difference : Double.NaN)
                     .interval(
                             choice.price().map(Contrast::low).orElse(Double.NaN),
@@ -253,9 +260,9 @@ final class Tables {
         return table.build();
     }
 
-    static Page.Table picked(Subject s) {
+    static Page.Table picked(FigureContext s) {
         Picks picks = s.picks().orElseThrow();
-        Panel panel = s.inference().panel();
+        AlignedPredictions panel = s.inference().panel();
         TableBuilder table = TableBuilder.of("Candidates, the simplest first")
                 .texts("candidate")
                 .numbers("size", "mean", "se", "picked in draws")
@@ -271,19 +278,19 @@ final class Tables {
                     String marks = marks(s, c);
                     table.text(name(panel, c))
                             .number(
-                                    Figures.significant(s.simplicity().size(c), 3),
+                                    NumberFormats.significant(s.simplicity().size(c), 3),
                                     s.simplicity().size(c))
-                            .number(Figures.mean(m.mean(), m.standardError()), m.mean())
-                            .number(Figures.two(m.standardError()), m.standardError())
-                            .number(Figures.percent(share), share)
+                            .number(NumberFormats.mean(m.mean(), m.standardError()), m.mean())
+                            .number(NumberFormats.two(m.standardError()), m.standardError())
+                            .number(NumberFormats.percent(share), share)
                             .text(marks.isEmpty() ? eligible : marks)
                             .row(name(panel, c), mark(s, c));
                 });
         return table.build();
     }
 
-    static Page.Table costs(Subject s) {
-        Panel panel = s.inference().panel();
+    static Page.Table costs(FigureContext s) {
+        AlignedPredictions panel = s.inference().panel();
         Simplicity sizes = Simplicity.of(panel);
         TableBuilder table = TableBuilder.of("What one fit costs (means; size is the median)")
                 .texts("candidate")
@@ -292,17 +299,17 @@ final class Tables {
             double train = ScoresView.seconds(panel.fitsOf(c), true);
             double predict = ScoresView.seconds(panel.fitsOf(c), false);
             table.text(name(panel, c))
-                    .number(Figures.significant(sizes.size(c), 3), sizes.size(c))
-                    .number(Figures.seconds(train), train)
-                    .number(Figures.seconds(predict), predict)
+                    .number(NumberFormats.significant(sizes.size(c), 3), sizes.size(c))
+                    .number(NumberFormats.seconds(train), train)
+                    .number(NumberFormats.seconds(predict), predict)
                     .row(name(panel, c), mark(s, c));
         }
         return table.build();
     }
 
     /** How well each class is found, by the pick and by the best mean. */
-    static List<Page.Table> classes(Subject s) {
-        Panel panel = s.inference().panel();
+    static List<Page.Table> classes(FigureContext s) {
+        AlignedPredictions panel = s.inference().panel();
         DataSet data = panel.task().data();
         Set<Integer> shown = new LinkedHashSet<>();
         s.picks().ifPresent(p -> shown.addAll(List.of(p.pick(), p.best())));
@@ -320,7 +327,7 @@ final class Tables {
                             .bind(data.classes(), data.classCounts());
                     double mean = Spread.mean(
                             panel.parts(c).stream().mapToDouble(metric::score).toArray());
-                    table.number(Figures.fixed(mean, 3), mean);
+                    table.number(NumberFormats.fixed(mean, 3), mean);
                 }
                 table.row("", "");
             }

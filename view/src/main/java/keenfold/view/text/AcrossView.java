@@ -76,12 +76,12 @@ public final class AcrossView {
                     new ArrayList<>(List.of(metric.panel().task().data().name()));
             for (int j : shown) {
                 var mean = metric.means().get(sets.candidates().get(j));
-                cells.add(Figures.mean(mean.mean(), mean.standardError()));
+                cells.add(NumberFormats.mean(mean.mean(), mean.standardError()));
             }
             table.row(cells);
         }
         List<String> last = new ArrayList<>(List.of("mean rank"));
-        shown.forEach(j -> last.add(Figures.fixed(average[j], 3)));
+        shown.forEach(j -> last.add(NumberFormats.fixed(average[j], 3)));
         table.row(last);
         return table.render(ink);
     }
@@ -98,21 +98,21 @@ public final class AcrossView {
                         Locale.ROOT,
                         "Friedman chi-square %s, p %s, and Iman-Davenport F %s, p %s%s, both corrected for ties; without the"
                                 + " correction chi-square %s, p %s, and F %s, p %s.",
-                        Figures.fixed(friedman.statistic(), 2),
+                        NumberFormats.fixed(friedman.statistic(), 2),
                         p(friedman.p()),
-                        Figures.fixed(iman.statistic(), 2),
+                        NumberFormats.fixed(iman.statistic(), 2),
                         p(iman.p()),
                         iman.exact() ? " (exact)" : "",
-                        Figures.fixed(plain.statistic(), 2),
+                        NumberFormats.fixed(plain.statistic(), 2),
                         p(plain.p()),
-                        Figures.fixed(ofPlain.statistic(), 2),
+                        NumberFormats.fixed(ofPlain.statistic(), 2),
                         p(ofPlain.p()))
                 : String.format(
                         Locale.ROOT,
                         "Friedman chi-square %s, p %s; Iman-Davenport F %s from it, p %s%s.",
-                        Figures.fixed(friedman.statistic(), 2),
+                        NumberFormats.fixed(friedman.statistic(), 2),
                         p(friedman.p()),
-                        Figures.fixed(iman.statistic(), 2),
+                        NumberFormats.fixed(iman.statistic(), 2),
                         p(iman.p()),
                         iman.exact() ? " (exact)" : "");
         text += iman.p() < 1 - level
@@ -120,8 +120,8 @@ public final class AcrossView {
                         Locale.ROOT,
                         " Mean ranks that differ by less than %s (Nemenyi's critical difference, %s) are not told apart;"
                                 + " a description, the pairs are tested below.",
-                        Figures.fixed(across.nemenyi(1 - level), 2),
-                        Figures.level(level))
+                        NumberFormats.fixed(across.nemenyi(1 - level), 2),
+                        NumberFormats.level(level))
                 : " The candidates are not shown to differ across these data sets.";
         return Wrap.lines(text, 0);
     }
@@ -138,14 +138,14 @@ public final class AcrossView {
                                 + " whatever the differences: the least is %s; it takes %d data sets%s",
                         Plural.of(across.sets(), "data set"),
                         Plural.of(across.wilcoxon().size(), "pair"),
-                        Figures.shortest(alpha),
-                        Figures.fixed(least, 3),
+                        NumberFormats.shortest(alpha),
+                        NumberFormats.fixed(least, 3),
                         across.setsFor(alpha),
                         across.wilcoxon().size() > 1 ? ", or fewer candidates" : ""));
     }
 
     private static String p(double p) {
-        return p < 0.0001 ? "< 0.0001" : Figures.fixed(p, 4);
+        return p < 0.0001 ? "< 0.0001" : NumberFormats.fixed(p, 4);
     }
 
     /** How often the first of a pair is called better, neither or worse, and its test; the smallest p-value first. */
@@ -166,7 +166,7 @@ public final class AcrossView {
             List<String> cells = new ArrayList<>(List.of(
                     names.get(pair.first()),
                     names.get(pair.second()),
-                    Figures.shortest(pair.statistic()),
+                    NumberFormats.shortest(pair.statistic()),
                     p(pair.test().p()),
                     p(pair.test().pAdjusted())));
             if (calls) {

@@ -4,12 +4,12 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.Contrast;
-import keenfold.core.infer.Evidence;
 import keenfold.core.infer.Inference;
+import keenfold.core.infer.InferenceSettings;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.Panel;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.split.Scheme;
@@ -29,7 +29,7 @@ public final class ComparisonView {
             List<Contrast> contrasts,
             Optional<Picks> picks,
             Ink ink) {
-        Panel panel = inference.panel();
+        AlignedPredictions panel = inference.panel();
         StringBuilder text = new StringBuilder(Heading.of(panel, scheme, ink)).append('\n');
         text.append(scores(inference, metrics, primary, picks, ink)).append('\n');
         text.append(ContrastView.render(inference, primary, contrasts, contrastTitle, true, ink))
@@ -61,13 +61,13 @@ public final class ComparisonView {
             List<MetricInference> others,
             Optional<Picks> picks,
             Ink ink) {
-        Panel panel = inference.panel();
+        AlignedPredictions panel = inference.panel();
         TextTable table = TextTable.empty()
                 .column("candidate", TextTable.Align.NAME)
                 .column(primary.metric().name(), TextTable.Align.POINT)
                 .column("sd", TextTable.Align.POINT)
                 .column("se", TextTable.Align.POINT)
-                .column(Figures.level(inference.evidence().level()) + " interval", TextTable.Align.RIGHT);
+                .column(NumberFormats.level(inference.evidence().level()) + " interval", TextTable.Align.RIGHT);
         others.forEach(m -> table.column(m.metric().name(), TextTable.Align.POINT));
         table.column("size", TextTable.Align.POINT);
         Simplicity sizes = Simplicity.of(panel);
@@ -75,27 +75,28 @@ public final class ComparisonView {
             double se = m.standardError();
             List<String> cells = new ArrayList<>(List.of(
                     panel.candidates().get(m.candidate()).name(),
-                    Figures.mean(m.mean(), se),
-                    Figures.two(m.sd()),
-                    Figures.two(se),
-                    Figures.interval(m.low(), m.high(), se)));
+                    NumberFormats.mean(m.mean(), se),
+                    NumberFormats.two(m.sd()),
+                    NumberFormats.two(se),
+                    NumberFormats.interval(m.low(), m.high(), se)));
             for (MetricInference other : others) {
                 MeanScore mean = other.means().get(m.candidate());
-                cells.add(Figures.mean(mean.mean(), mean.standardError()));
+                cells.add(NumberFormats.mean(mean.mean(), mean.standardError()));
             }
-            cells.add(Figures.significant(sizes.size(m.candidate()), 3));
+            cells.add(NumberFormats.significant(sizes.size(m.candidate()), 3));
             table.row(cells, picks.map(p -> p.pick() == m.candidate()).orElse(false));
         }
         return table.render(ink);
     }
 
-    private static String calls(Panel panel, Evidence evidence) {
+    private static String calls(AlignedPredictions panel, InferenceSettings evidence) {
         return panel.task().splits().form() == Splits.Form.IN_ORDER
                 ? "; no calls, since splits follow each other in time"
-                : "; below " + Figures.shortest(1 - evidence.level()) + " a difference is called better or worse";
+                : "; below " + NumberFormats.shortest(1 - evidence.level()) + " a difference is called better or worse";
     }
 
-    private static String legend(Evidence evidence, Panel panel, MetricInference primary, Ink ink) {
+    private static String legend(
+            InferenceSettings evidence, AlignedPredictions panel, MetricInference primary, Ink ink) {
         return ink.quiet(Wrap.lines(
                                 String.format(
                                         Locale.ROOT,

@@ -9,8 +9,8 @@ import java.util.stream.Collectors;
 import keenfold.core.infer.Adjust;
 import keenfold.core.infer.Call;
 import keenfold.core.infer.Contrast;
-import keenfold.core.infer.Evidence;
 import keenfold.core.infer.Inference;
+import keenfold.core.infer.InferenceSettings;
 import keenfold.core.infer.Method;
 import keenfold.core.infer.MetricInference;
 
@@ -71,14 +71,14 @@ public final class ContrastView {
             boolean sameOpponent,
             boolean notes,
             Ink ink) {
-        Evidence evidence = inference.evidence();
+        InferenceSettings evidence = inference.evidence();
         TextTable table = TextTable.empty().column("candidate", TextTable.Align.NAME);
         if (!sameOpponent) {
             table.column("against", TextTable.Align.NAME);
         }
         table.column("difference", TextTable.Align.POINT)
                 .column("se", TextTable.Align.POINT)
-                .column(Figures.level(evidence.level()) + " interval", TextTable.Align.RIGHT)
+                .column(NumberFormats.level(evidence.level()) + " interval", TextTable.Align.RIGHT)
                 .column("p", TextTable.Align.RIGHT)
                 .column("p adjusted", TextTable.Align.RIGHT)
                 .column("call", TextTable.Align.LEFT);
@@ -90,9 +90,9 @@ public final class ContrastView {
                 cells.add(name(inference, c.against()));
             }
             cells.addAll(List.of(
-                    Figures.signed(c.difference(), se),
-                    Figures.two(se),
-                    Figures.interval(c.low(), c.high(), se),
+                    NumberFormats.signed(c.difference(), se),
+                    NumberFormats.two(se),
+                    NumberFormats.interval(c.low(), c.high(), se),
                     p(c, c.p(), metric),
                     p(c, c.pAdjusted(), metric),
                     call(c, metric, notes)));
@@ -103,7 +103,7 @@ public final class ContrastView {
 
     /** A p-value; none of a pair that was not tested. */
     private static String p(Contrast c, double p, MetricInference metric) {
-        return Double.isNaN(c.standardError()) ? Figures.UNDEFINED : Figures.p(p, metric.draws());
+        return Double.isNaN(c.standardError()) ? NumberFormats.UNDEFINED : NumberFormats.p(p, metric.draws());
     }
 
     private static String call(Contrast c, MetricInference metric, boolean notes) {
@@ -128,10 +128,12 @@ public final class ContrastView {
      *
      * @param shown the metrics of the tables above, by data set
      */
-    public static String legend(List<MetricInference> shown, Evidence evidence, Ink ink) {
+    public static String legend(List<MetricInference> shown, InferenceSettings evidence, Ink ink) {
         String margin = evidence.margin() > 0
                 ? String.format(
-                        Locale.ROOT, "; equivalent: surely within %s either way", Figures.shortest(evidence.margin()))
+                        Locale.ROOT,
+                        "; equivalent: surely within %s either way",
+                        NumberFormats.shortest(evidence.margin()))
                 : "";
         String text = String.format(
                 Locale.ROOT,
@@ -141,7 +143,7 @@ public final class ContrastView {
                 scale(shown),
                 origins(shown),
                 adjusted(shown, evidence),
-                Figures.shortest(1 - evidence.level()),
+                NumberFormats.shortest(1 - evidence.level()),
                 margin);
         return ink.quiet(Wrap.lines(text, 0).stripTrailing()) + "\n";
     }
@@ -175,7 +177,7 @@ public final class ContrastView {
                 + ")";
     }
 
-    private static String adjusted(List<MetricInference> shown, Evidence evidence) {
+    private static String adjusted(List<MetricInference> shown, InferenceSettings evidence) {
         List<String> sizes = shown.stream()
                 .map(m -> Integer.toString(m.contrasts().size()))
                 .distinct()

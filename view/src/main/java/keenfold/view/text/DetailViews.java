@@ -7,11 +7,11 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.IntStream;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.Confusions;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.Panel;
 import keenfold.core.infer.Spread;
 import keenfold.core.infer.Thresholds;
 import keenfold.core.run.Fit;
@@ -28,7 +28,8 @@ public final class DetailViews {
     private DetailViews() {}
 
     /** Returns the score of each split, some candidates a table. */
-    public static String byFold(Panel panel, MetricInference metric, int metricIndex, List<Integer> shown, Ink ink) {
+    public static String byFold(
+            AlignedPredictions panel, MetricInference metric, int metricIndex, List<Integer> shown, Ink ink) {
         StringBuilder text =
                 new StringBuilder(ink.strong(metric.metric().name()) + " of each split, " + direction(metric) + "\n");
         for (int from = 0; from < shown.size(); from += A_TABLE) {
@@ -41,7 +42,7 @@ public final class DetailViews {
                 List<String> cells =
                         new ArrayList<>(List.of(Integer.toString(split[0] + 1), Integer.toString(split[1] + 1)));
                 for (int c : some) {
-                    cells.add(Figures.fixed(score(panel.fitsOf(c), split, metricIndex), 4));
+                    cells.add(NumberFormats.fixed(score(panel.fitsOf(c), split, metricIndex), 4));
                 }
                 table.row(cells);
             }
@@ -54,7 +55,7 @@ public final class DetailViews {
         return text.toString();
     }
 
-    private static List<int[]> splits(Panel panel) {
+    private static List<int[]> splits(AlignedPredictions panel) {
         List<int[]> splits = new ArrayList<>();
         for (int r = 0; r < panel.task().splits().repeats(); r++) {
             for (int f = 0; f < panel.task().splits().folds(r); f++) {
@@ -83,7 +84,7 @@ public final class DetailViews {
      * @param measures names of metrics without their class
      */
     public static String byClass(Inference inference, int candidate, List<String> measures, Ink ink) {
-        Panel panel = inference.panel();
+        AlignedPredictions panel = inference.panel();
         TextTable table =
                 TextTable.empty().column("class", TextTable.Align.NAME).column("rows", TextTable.Align.RIGHT);
         measures.forEach(m -> table.column(m, TextTable.Align.POINT).column("se", TextTable.Align.POINT));
@@ -96,8 +97,8 @@ public final class DetailViews {
                         .metric(measure + ":class=" + labels.get(c))
                         .means()
                         .get(candidate);
-                cells.add(Figures.mean(mean.mean(), mean.standardError()));
-                cells.add(Figures.two(mean.standardError()));
+                cells.add(NumberFormats.mean(mean.mean(), mean.standardError()));
+                cells.add(NumberFormats.two(mean.standardError()));
             }
             table.row(cells);
         }
@@ -119,8 +120,8 @@ public final class DetailViews {
                         List.of(metrics.get(0).panel().candidates().get(c).name()));
                 for (MetricInference m : some) {
                     MeanScore mean = m.means().get(c);
-                    cells.add(Figures.mean(mean.mean(), mean.standardError()));
-                    cells.add(Figures.two(mean.standardError()));
+                    cells.add(NumberFormats.mean(mean.mean(), mean.standardError()));
+                    cells.add(NumberFormats.two(mean.standardError()));
                 }
                 table.row(cells);
             }
@@ -146,7 +147,8 @@ public final class DetailViews {
     }
 
     /** Returns one candidate's confusion matrix, or, of many classes, its most frequent mistakes. */
-    public static String confusion(Panel panel, int candidate, Confusions confusions, Cells cells, Ink ink) {
+    public static String confusion(
+            AlignedPredictions panel, int candidate, Confusions confusions, Cells cells, Ink ink) {
         List<String> labels = panel.task().data().classes().labels();
         String head = ink.strong(panel.candidates().get(candidate).name());
         if (labels.size() > MOST_CLASSES) {
@@ -161,12 +163,12 @@ public final class DetailViews {
             for (int p = 0; p < labels.size(); p++) {
                 row.add(
                         switch (cells) {
-                            case COUNTS -> Figures.fixed(confusions.count(a, p), 1);
-                            case ROWS -> Figures.fixed(confusions.ofActual(a, p), 3);
-                            case COLUMNS -> Figures.fixed(confusions.ofPredicted(a, p), 3);
+                            case COUNTS -> NumberFormats.fixed(confusions.count(a, p), 1);
+                            case ROWS -> NumberFormats.fixed(confusions.ofActual(a, p), 3);
+                            case COLUMNS -> NumberFormats.fixed(confusions.ofPredicted(a, p), 3);
                         });
             }
-            row.add(Figures.fixed(confusions.actual(a), 1));
+            row.add(NumberFormats.fixed(confusions.actual(a), 1));
             table.row(row);
         }
         return head + ": " + cells.words + "\n" + table.render(ink);
@@ -187,14 +189,14 @@ public final class DetailViews {
                 .forEach(i -> table.row(List.of(
                         labels.get(i / k),
                         labels.get(i % k),
-                        Figures.fixed(confusions.count(i / k, i % k), 1),
-                        Figures.percent(confusions.ofActual(i / k, i % k)))));
+                        NumberFormats.fixed(confusions.count(i / k, i % k), 1),
+                        NumberFormats.percent(confusions.ofActual(i / k, i % k)))));
         return table.render(ink);
     }
 
     /** Returns one candidate's rates against the threshold, and the threshold that would serve best. */
     public static String thresholds(
-            Panel panel,
+            AlignedPredictions panel,
             int candidate,
             String metric,
             List<Thresholds.Point> points,
@@ -211,13 +213,13 @@ public final class DetailViews {
                 .column(metric, TextTable.Align.POINT);
         for (Thresholds.Point p : points) {
             table.row(List.of(
-                    Figures.fixed(p.threshold(), 2),
-                    Figures.percent(p.called()),
-                    Figures.fixed(p.recall(), 3),
-                    Figures.fixed(p.specificity(), 3),
-                    Figures.fixed(p.precision(), 3),
-                    Figures.fixed(p.npv(), 3),
-                    Figures.fixed(p.score(), 3)));
+                    NumberFormats.fixed(p.threshold(), 2),
+                    NumberFormats.percent(p.called()),
+                    NumberFormats.fixed(p.recall(), 3),
+                    NumberFormats.fixed(p.specificity(), 3),
+                    NumberFormats.fixed(p.precision(), 3),
+                    NumberFormats.fixed(p.npv(), 3),
+                    NumberFormats.fixed(p.score(), 3)));
         }
         String found = best.map(b -> String.format(
                         Locale.ROOT,
@@ -225,19 +227,20 @@ public final class DetailViews {
                                 + " %s; the labels as predicted %s; the best on the same rows would say %s, which is too"
                                 + " good.",
                         metric,
-                        Figures.fixed(b.median(), 3),
-                        Figures.fixed(b.least(), 3),
-                        Figures.fixed(b.most(), 3),
-                        Figures.fixed(b.honest(), 4),
-                        Figures.fixed(b.asPredicted(), 4),
-                        Figures.fixed(b.apparent(), 4)))
+                        NumberFormats.fixed(b.median(), 3),
+                        NumberFormats.fixed(b.least(), 3),
+                        NumberFormats.fixed(b.most(), 3),
+                        NumberFormats.fixed(b.honest(), 4),
+                        NumberFormats.fixed(b.asPredicted(), 4),
+                        NumberFormats.fixed(b.apparent(), 4)))
                 .orElse("There are no other folds to find a best threshold on.");
         return ink.strong(panel.candidates().get(candidate).name()) + ": \"" + Wrap.visible(positive)
                 + "\" is predicted from this probability on\n" + table.render(ink) + Wrap.lines(Wrap.visible(found), 0);
     }
 
     /** Returns the spread of scores in several forms, each named. */
-    public static String spread(Panel panel, MetricInference metric, Map<Integer, Spread> spreads, Ink ink) {
+    public static String spread(
+            AlignedPredictions panel, MetricInference metric, Map<Integer, Spread> spreads, Ink ink) {
         TextTable table = TextTable.empty()
                 .column("candidate", TextTable.Align.NAME)
                 .column("sd folds", TextTable.Align.POINT)
@@ -251,15 +254,15 @@ public final class DetailViews {
                 .column("se", TextTable.Align.POINT);
         spreads.forEach((c, s) -> table.row(List.of(
                 panel.candidates().get(c).name(),
-                Figures.two(s.foldSd()),
-                Figures.two(s.repeatSd()),
-                Figures.fixed(s.least(), 3),
-                Figures.fixed(s.quarter(), 3),
-                Figures.fixed(s.median(), 3),
-                Figures.fixed(s.threeQuarters(), 3),
-                Figures.fixed(s.most(), 3),
-                Figures.two(s.foldStandardError()),
-                Figures.two(s.standardError()))));
+                NumberFormats.two(s.foldSd()),
+                NumberFormats.two(s.repeatSd()),
+                NumberFormats.fixed(s.least(), 3),
+                NumberFormats.fixed(s.quarter(), 3),
+                NumberFormats.fixed(s.median(), 3),
+                NumberFormats.fixed(s.threeQuarters(), 3),
+                NumberFormats.fixed(s.most(), 3),
+                NumberFormats.two(s.foldStandardError()),
+                NumberFormats.two(s.standardError()))));
         String legend =
                 "sd folds: of the fold scores, as are min, quartiles and max. sd repeats: of the repeats' scores;"
                         + " small, since repeats share their rows. fold-se: the textbook's sd/sqrt(folds), averaged over repeats,"
@@ -270,7 +273,11 @@ public final class DetailViews {
 
     /** Returns what columns are worth to candidates, some candidates a table. */
     public static String byColumn(
-            Panel panel, MetricInference metric, List<String> columns, List<Importance.Drops> all, Ink ink) {
+            AlignedPredictions panel,
+            MetricInference metric,
+            List<String> columns,
+            List<Importance.Drops> all,
+            Ink ink) {
         int a = 3;
         StringBuilder text = new StringBuilder(Wrap.lines(
                 metric.metric().name() + " lost on test rows when a column is shuffled among them; mean and sd over "
@@ -296,10 +303,10 @@ public final class DetailViews {
                     double[] drops = d.drops().get(j).stream()
                             .mapToDouble(Double::doubleValue)
                             .toArray();
-                    cells.add(Figures.fixed(Spread.mean(drops), 4));
-                    cells.add(Figures.two(Spread.sd(drops)));
+                    cells.add(NumberFormats.fixed(Spread.mean(drops), 4));
+                    cells.add(NumberFormats.two(Spread.sd(drops)));
                     if (!d.own().isEmpty()) {
-                        cells.add(Figures.percent(d.own().getOrDefault(columns.get(j), 0.0)));
+                        cells.add(NumberFormats.percent(d.own().getOrDefault(columns.get(j), 0.0)));
                     }
                 }
                 table.row(cells);

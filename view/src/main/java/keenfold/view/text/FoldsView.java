@@ -134,7 +134,8 @@ public final class FoldsView {
             cells.add(Integer.toString(s.test()));
             for (int c = 0; c < classes; c++) {
                 int count = s.testClasses().get(c);
-                cells.add(String.format(Locale.ROOT, "%d (%s)", count, Figures.percent((double) count / s.test())));
+                cells.add(
+                        String.format(Locale.ROOT, "%d (%s)", count, NumberFormats.percent((double) count / s.test())));
             }
             data.groups().ifPresent(g -> cells.add(Integer.toString(s.testGroups())));
             s.trainSpan().filter(span -> inOrder()).ifPresent(span -> cells.add(words(span)));
@@ -275,7 +276,7 @@ public final class FoldsView {
                         passed
                                 ? "fold sizes and class counts are within one row of the ideal (most: %s)"
                                 : "fold sizes or class counts are off the ideal by more than a row (most: %s)",
-                        Figures.shortest(check.value()));
+                        NumberFormats.shortest(check.value()));
             case CLASSES_TESTED ->
                 passed ? "every split tests rows of every class" : in + " lack a class among tested rows";
             case CLASSES_TRAINED ->

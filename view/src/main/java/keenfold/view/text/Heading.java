@@ -6,7 +6,7 @@ import java.util.Locale;
 import java.util.Optional;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Plural;
-import keenfold.core.infer.Panel;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.run.Task;
 import keenfold.core.split.Scheme;
 
@@ -17,7 +17,7 @@ public final class Heading {
     private Heading() {}
 
     /** Returns two or three lines above what was scored. */
-    public static String of(Panel panel, Optional<Scheme> scheme, Ink ink) {
+    public static String of(AlignedPredictions panel, Optional<Scheme> scheme, Ink ink) {
         int all = panel.task().splits().count();
         if (panel.scoresOnly()) {
             String errors = panel.common() == 1

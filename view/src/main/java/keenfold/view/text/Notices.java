@@ -1,74 +1,495 @@
 package keenfold.view.text;
 
 import java.util.ArrayList;
-import java.util.Collection;
-import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
-import java.util.Set;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
+import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import keenfold.core.data.DataSet;
+import keenfold.core.data.Plural;
+import keenfold.core.infer.AlignedPredictions;
+import keenfold.core.infer.Call;
+import keenfold.core.infer.Contrast;
+import keenfold.core.infer.Inference;
+import keenfold.core.infer.InferenceSettings;
+import keenfold.core.infer.MeanScore;
+import keenfold.core.infer.Method;
+import keenfold.core.infer.MetricInference;
+import keenfold.core.metric.Measures;
+import keenfold.core.metric.MetricKind;
+import keenfold.core.pick.Picks;
+import keenfold.core.pick.Rule;
+import keenfold.core.pick.SimplerBy;
+import keenfold.core.pick.Simplicity;
+import keenfold.core.split.Splits;
 
-/**
- * Notices, of which those that say the same of several data sets or metrics become one.
- *
- * <p>A notice about a data set begins with its name and a colon, one about a metric of it with the name, the metric in
- * parentheses, and a colon.
- */
+/** Words of warning about results: what was seen and what to do, one sentence each. */
 public final class Notices {
-    private static final int MOST_NAMED = 4;
-    private static final Pattern SUBJECT = Pattern.compile("([^\\s\":()]+)(?: \\(([^()]+)\\))?: (.*)", Pattern.DOTALL);
+    private static final double IMBALANCED = 0.75;
+    private static final double UNSTABLE = 0.3;
+    private static final int FEW_REPEATS = 3;
+    private static final int FEW_ROWS = 80;
+    private static final int FEW_OF_CLASS = 20;
+    private static final double SELDOM = 0.5;
+    private static final int MOST_NAMED = 6;
 
     private Notices() {}
 
-    /** Returns the same notices, in the order of their first ones. */
-    public static List<String> grouped(Collection<String> notices) {
-        Map<String, Map<String, Set<String>>> byText = new LinkedHashMap<>();
-        for (String notice : notices) {
-            Matcher parts = SUBJECT.matcher(notice);
-            boolean about = parts.matches();
-            Set<String> metrics = byText.computeIfAbsent(about ? parts.group(3) : notice, k -> new LinkedHashMap<>())
-                    .computeIfAbsent(about ? parts.group(1) : "", k -> new LinkedHashSet<>());
-            if (about && parts.group(2) != null) {
-                metrics.add(parts.group(2));
+    /** Returns what is to be said about the fits of a data set, whatever is asked of them. */
+    public static List<String> ofFits(AlignedPredictions panel) {
+        List<String> cautions = new ArrayList<>();
+        DataSet data = panel.task().data();
+        for (int c = 0; c < panel.candidates().size(); c++) {
+            int failed = panel.failedCount(c);
+            if (failed > 0) {
+                Map.Entry<String, Integer> first =
+                        panel.failures(c).entrySet().iterator().next();
+                cautions.add(String.format(
+                        Locale.ROOT,
+                        "%s, %s: %d of %s failed (%s); %s",
+                        data.name(),
+                        panel.candidates().get(c).name(),
+                        failed,
+                        Plural.of(panel.fitCount(c), "fit"),
+                        first.getKey(),
+                        panel.admitted().contains(c)
+                                ? "all are compared on the splits where none failed"
+                                : "too many to be compared"));
             }
         }
-        List<String> grouped = new ArrayList<>();
-        byText.forEach((text, subjects) -> {
-            if (subjects.containsKey("")) {
-                grouped.add(text);
-                subjects.remove("");
-            }
-            if (!subjects.isEmpty()) {
-                grouped.add(subjects(subjects) + ": " + text);
-            }
-        });
-        return grouped;
-    }
-
-    private static String subjects(Map<String, Set<String>> subjects) {
-        boolean alike = subjects.values().stream().distinct().count() == 1;
-        if (alike) {
-            Set<String> metrics = subjects.values().iterator().next();
-            return some(List.copyOf(subjects.keySet()), "data sets") + metrics(metrics);
+        for (List<Integer> same : panel.identical()) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: %s predict exactly the same: what tells them apart changes nothing here",
+                    data.name(),
+                    same.stream().map(c -> panel.candidates().get(c).name()).collect(Collectors.joining(", "))));
         }
-        return some(
-                subjects.entrySet().stream()
-                        .map(e -> e.getKey() + metrics(e.getValue()))
-                        .toList(),
-                "data sets");
+        if (panel.scoresOnly()) {
+            return cautions;
+        }
+        Splits splits = panel.task().splits();
+        int units = data.groups().map(g -> g.levels().size()).orElse(data.rows());
+        if (splits.joined() && splits.repeats() < FEW_REPEATS && splits.mostFolds() < units) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: %s little of how other training rows would change the models; 10 repeats are advised",
+                    data.name(),
+                    Plural.of(splits.repeats(), "repeat shows", "repeats show")));
+        }
+        return cautions;
     }
 
-    private static String metrics(Set<String> metrics) {
-        return metrics.isEmpty() ? "" : " (" + some(List.copyOf(metrics), "metrics") + ")";
+    /** Returns that adopted data sets have the same classes, row by row, and may be the same rows. */
+    public static List<String> ofEqualRows(List<Inference> inferences) {
+        List<AlignedPredictions> adopted = inferences.stream()
+                .map(Inference::panel)
+                .filter(p -> !p.scoresOnly()
+                        && p.candidates().stream().allMatch(c -> c.kind().name().equals("adopted")))
+                .toList();
+        List<String> cautions = new ArrayList<>();
+        for (int a = 0; a < adopted.size(); a++) {
+            for (int b = a + 1; b < adopted.size(); b++) {
+                DataSet one = adopted.get(a).task().data();
+                DataSet other = adopted.get(b).task().data();
+                if (Arrays.equals(one.sourceRows(), other.sourceRows())
+                        && Arrays.equals(one.targets(), other.targets())
+                        && one.classes().labels().equals(other.classes().labels())) {
+                    cautions.add(String.format(
+                            Locale.ROOT,
+                            "%s and %s have the same classes row by row; if they are the same rows, they count twice across"
+                                    + " data sets",
+                            one.name(),
+                            other.name()));
+                }
+            }
+        }
+        return cautions;
     }
 
-    private static String some(List<String> names, String kind) {
+    /** Returns what is to be said about data and splits, before anything is read from scores. */
+    public static List<String> ofData(DataSet data, Splits splits) {
+        List<String> cautions = new ArrayList<>();
+        int[] counts = data.classCounts();
+        int rarest = IntStream.range(0, counts.length)
+                .reduce((a, b) -> counts[b] < counts[a] ? b : a)
+                .orElse(0);
+        int folds = splits.mostFolds();
+        int units = data.groups().map(g -> g.levels().size()).orElse(data.rows());
+        boolean each = splits.joined() && folds == units;
+        if (splits.joined() && !each && counts[rarest] < folds) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: class \"%s\" has %s for %d folds, so that some folds test none of it; %sjoin classes",
+                    data.name(),
+                    data.classes().labels().get(rarest),
+                    Plural.of(counts[rarest], "row"),
+                    folds,
+                    counts[rarest] < 2 ? "" : "ask for at most " + counts[rarest] + " folds, or "));
+        } else if (!each) {
+            lacking(data, splits, true).ifPresent(cautions::add);
+        }
+        lacking(data, splits, false).ifPresent(cautions::add);
+        if (counts[rarest] < FEW_OF_CLASS) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: class \"%s\" has only %s; what is said of it is rough",
+                    data.name(),
+                    data.classes().labels().get(rarest),
+                    Plural.of(counts[rarest], "row")));
+        }
+        if (data.rows() < FEW_ROWS) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: with %d rows only large differences can be told from chance",
+                    data.name(),
+                    data.rows()));
+        }
+        return cautions;
+    }
+
+    /** Splits of which one side has no row of some class. */
+    private static Optional<String> lacking(DataSet data, Splits splits, boolean tested) {
+        int[] targets = data.targets();
+        int lacking = 0;
+        int named = -1;
+        for (int r = 0; r < splits.repeats(); r++) {
+            for (int f = 0; f < splits.folds(r); f++) {
+                int[] sides = splits.countsOf(r, f);
+                boolean[] seen = new boolean[data.classes().count()];
+                for (int i = 0; i < sides.length; i++) {
+                    seen[targets[i]] |= tested ? sides[i] == 0 : sides[i] > 0;
+                }
+                for (int c = seen.length - 1; c >= 0; c--) {
+                    named = seen[c] ? named : c;
+                }
+                lacking += IntStream.range(0, seen.length).allMatch(c -> seen[c]) ? 0 : 1;
+            }
+        }
+        return lacking == 0
+                ? Optional.empty()
+                : Optional.of(String.format(
+                        Locale.ROOT,
+                        "%s: %d of %s %s no row of some class, such as \"%s\"; keenfold folds shows which; %s",
+                        data.name(),
+                        lacking,
+                        Plural.of(splits.count(), "split"),
+                        (tested ? "test" : "train") + (lacking == 1 ? "s" : "") + (tested ? "" : " on"),
+                        data.classes().labels().get(named),
+                        tested
+                                ? "fewer folds, or larger test sides, would have some"
+                                : "join classes, or train on more rows"));
+    }
+
+    /** Returns what is to be said about scores under one metric. */
+    public static List<String> ofScores(AlignedPredictions panel, MetricInference metric) {
+        List<String> cautions = new ArrayList<>(metric.notices());
+        DataSet data = panel.task().data();
+        if (metric.dropped() > 0 && !metric.compared().isEmpty()) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s (%s): undefined in some draws, for want of rows of a class; they are left out for all candidates"
+                            + " (--json counts them)",
+                    data.name(),
+                    metric.metric().name()));
+        }
+        if (panel.scoresOnly()) {
+            return cautions;
+        }
+        double most = (double) Arrays.stream(data.classCounts()).max().orElse(0) / data.rows();
+        if (metric.metric().kind() == MetricKind.ROW_MEAN && metric.metric().byLabels() && most >= IMBALANCED) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s (%s): %s of rows are of one class, so that always guessing it has an accuracy of %.3f; read"
+                            + " balanced-accuracy or auc beside it",
+                    data.name(),
+                    metric.metric().name(),
+                    NumberFormats.percent(most),
+                    most));
+        }
+        if (!Measures.hasStudiedErrors(metric.metric().name())) {
+            cautions.add(data.name()
+                    + ": how good standard errors of calibration-error are was not studied; take them as" + " rough");
+        }
+        List<String> byHeart = metric.means().stream()
+                .filter(m -> farAbove(metric, m))
+                .map(m -> String.format(
+                        Locale.ROOT,
+                        "%s (%s against %s)",
+                        panel.candidates().get(m.candidate()).name(),
+                        NumberFormats.fixed(m.train(), 3),
+                        NumberFormats.fixed(m.mean(), 3)))
+                .toList();
+        if (!byHeart.isEmpty()) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s (%s): far better on training rows than on test rows for %s; what they learned by heart is no"
+                            + " use on new rows: go by the test score, and try simpler settings beside these",
+                    data.name(),
+                    metric.metric().name(),
+                    some(byHeart)));
+        }
+        List<String> unstable = metric.means().stream()
+                .filter(m -> m.variance().map(v -> v.instability() > UNSTABLE).orElse(false))
+                .map(m -> panel.candidates().get(m.candidate()).name())
+                .toList();
+        if (!unstable.isEmpty()) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: with other training rows the ranking of rows changes a lot for %s (instability above %s); the"
+                            + " standard errors allow for it",
+                    data.name(),
+                    some(unstable),
+                    UNSTABLE));
+        }
+        return cautions;
+    }
+
+    /**
+     * Whether the training rows' score is better by more than chance between folds and by a tenth of the metric's range,
+     * or, of a loss of probabilities, by half of the test score.
+     */
+    private static boolean farAbove(MetricInference metric, MeanScore score) {
+        double gap = metric.metric().turned(score.train()) - metric.metric().turned(score.mean());
+        double range = metric.metric().most() - metric.metric().least();
+        double far = metric.metric().kind() == MetricKind.LOSS ? score.mean() / 2 : range / 10;
+        return gap > far && gap > score.sd();
+    }
+
+    /** Returns what is to be said about calls that other draws could have turned. */
+    public static List<String> ofContrasts(AlignedPredictions panel, MetricInference metric, double level) {
+        List<String> close = new ArrayList<>();
+        boolean drawn = metric.method() == Method.PIVOT
+                || metric.method() == Method.CASES
+                || metric.method() == Method.CASES_BCA;
+        for (Contrast c : drawn && metric.draws() > 0 ? metric.contrasts() : List.<Contrast>of()) {
+            double p = c.pAdjusted();
+            double error = Math.sqrt(p * (1 - p) / metric.draws());
+            if (c.call() != Call.NONE && Math.abs(p - (1 - level)) <= 2 * error) {
+                close.add(names(panel, c));
+            }
+        }
+        List<String> cautions = new ArrayList<>();
+        List<String> unmoved = metric.contrasts().stream()
+                .filter(c ->
+                        c.note().equals(Contrast.NO_SPREAD) && c.standardError() > 0 && metric.method() == Method.PIVOT)
+                .map(c -> names(panel, c))
+                .toList();
+        if (!unmoved.isEmpty()) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: the difference of %s is the same in every draw, so that no spread was seen; its standard error is"
+                            + " what one %s of the smallest class would have changed",
+                    panel.task().data().name(),
+                    some(unmoved),
+                    panel.task().data().groups().isPresent() ? "group" : "row"));
+        }
+        if (!close.isEmpty()) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: p adjusted of %s is within its Monte Carlo error of %s; ask for more draws, such as --draws"
+                            + " %d, before relying on the call",
+                    panel.task().data().name(),
+                    some(close),
+                    NumberFormats.shortest(1 - level),
+                    10 * metric.draws()));
+        }
+        return cautions;
+    }
+
+    private static String names(AlignedPredictions panel, Contrast c) {
+        return panel.candidates().get(c.candidate()).name() + " and "
+                + panel.candidates().get(c.against()).name();
+    }
+
+    /** Returns that no call can come of so few draws, if so: to be said before the table. */
+    public static List<String> ofFewDraws(AlignedPredictions panel, MetricInference metric, double level) {
+        double least = metric.leastAdjusted();
+        if (least < 1 - level - 1e-12 || metric.compared().size() < 2 || !metric.calls()) {
+            return List.of();
+        }
+        long needed = (long) Math.floor(least * (metric.draws() + 1) / (1 - level) + 1e-9);
+        return List.of(String.format(
+                Locale.ROOT,
+                "%s (%s): with %d draws no p adjusted can be below %s, so that nothing can be called better or worse; ask for"
+                        + " --draws %d or more",
+                panel.task().data().name(),
+                metric.metric().name(),
+                metric.draws(),
+                NumberFormats.two(least),
+                needed));
+    }
+
+    /** Returns what a method of testing leaves out, of other methods than the preset one. */
+    public static List<String> ofMethod(AlignedPredictions panel, MetricInference metric) {
+        String name = panel.task().data().name();
+        return switch (metric.method()) {
+            case PIVOT -> List.of();
+            case CASES, CASES_BCA ->
+                List.of(name + ": intervals and p-values hold for these fitted models only; other training rows would"
+                        + " have given others, and for single trees or nearest neighbour differences are found that are"
+                        + " not there in 10 to 30 % of cases at a nominal 5 %");
+            case CORRECTED_T ->
+                List.of(name + ": corrected-t finds differences that are not there too often for unstable classifiers,"
+                        + " such as single trees and few neighbours");
+            case MCNEMAR ->
+                List.of(name + ": mcnemar looks at the labels of the first repeat alone, for these fitted models only");
+            case REFIT ->
+                List.of(
+                        panel.refits() < InferenceSettings.FEWEST_REFITS
+                                ? String.format(
+                                        Locale.ROOT,
+                                        "%s: %s run whole; nothing is called better or worse below %d",
+                                        name,
+                                        Plural.of(panel.refits(), "resample was", "resamples were"),
+                                        InferenceSettings.FEWEST_REFITS)
+                                : name + ": refit is conservative, since a resample has fewer different rows than the"
+                                        + " data");
+        };
+    }
+
+    /** The first few of some names. */
+    private static String some(List<String> names) {
         return names.size() <= MOST_NAMED
                 ? String.join(", ", names)
-                : names.stream().limit(MOST_NAMED - 1).collect(Collectors.joining(", ")) + " and "
-                        + (names.size() - MOST_NAMED + 1) + " more " + kind;
+                : String.join(", ", names.subList(0, MOST_NAMED)) + " and " + (names.size() - MOST_NAMED) + " more";
+    }
+
+    /** Returns what is to be said about a pick by size. */
+    public static List<String> ofPick(AlignedPredictions panel, MetricInference metric, Picks picks) {
+        return ofPick(panel, metric, picks, Simplicity.of(panel));
+    }
+
+    /** Returns what is to be said about a pick. */
+    public static List<String> ofPick(
+            AlignedPredictions panel, MetricInference metric, Picks picks, Simplicity simplicity) {
+        List<String> cautions = new ArrayList<>();
+        String name = panel.task().data().name();
+        guess(panel)
+                .filter(g -> g != picks.best())
+                .flatMap(g -> metric.contrast(picks.best(), g))
+                .ifPresent(c -> {
+                    if (c.call() != Call.NONE && !(c.significant() && better(c, metric))) {
+                        cautions.add(String.format(
+                                Locale.ROOT,
+                                "%s: the best candidate, %s, is not shown to be better than the majority guess by %s (p"
+                                        + " adjusted %s)",
+                                name,
+                                panel.candidates().get(picks.best()).name(),
+                                metric.metric().name(),
+                                NumberFormats.p(c.pAdjusted(), metric.draws())));
+                    }
+                });
+        if (guess(panel).filter(g -> g == picks.best()).isPresent()) {
+            cautions.add(
+                    String.format(Locale.ROOT, "%s: no candidate has a better mean than the majority guess", name));
+        }
+        double frequency = picks.frequency().getOrDefault(picks.pick(), 0.0);
+        if (!picks.frequency().isEmpty() && frequency < SELDOM) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: %s is picked in only %s of the draws; other rows could well have led to another pick",
+                    name,
+                    panel.candidates().get(picks.pick()).name(),
+                    NumberFormats.percent(frequency)));
+        }
+        cautions.addAll(ofRules(panel, metric, picks, simplicity));
+        if (metric.compared().size() > 1) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: the best mean was chosen for being best of %d, and so is a little too good; expect less on new"
+                            + " rows",
+                    name,
+                    metric.compared().size()));
+        }
+        return cautions;
+    }
+
+    /** What is to be said about how the pick hangs on its rule and its order. */
+    private static List<String> ofRules(
+            AlignedPredictions panel, MetricInference metric, Picks picks, Simplicity simplicity) {
+        List<String> cautions = new ArrayList<>();
+        String name = panel.task().data().name();
+        String pick = panel.candidates().get(picks.pick()).name();
+        List<String> others = picks.choices().stream()
+                .filter(c -> c.without().isEmpty() && c.pick() != picks.pick())
+                // That the best mean is another one is what every other rule is for.
+                .filter(c -> !c.rule().equals(Rule.BEST_MEAN))
+                .map(c -> c.rule().label() + " picks "
+                        + panel.candidates().get(c.pick()).name())
+                .toList();
+        if (!others.isEmpty()) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: the pick, %s, hangs on the rule %s: %s; settle on a rule before looking",
+                    name,
+                    pick,
+                    picks.rule().label(),
+                    some(others)));
+        }
+        boolean sameKind = panel.candidates()
+                .get(picks.pick())
+                .kind()
+                .name()
+                .equals(panel.candidates().get(picks.best()).kind().name());
+        if (simplicity.by() == SimplerBy.SIZE && !sameKind) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: %s is preferred to another kind of classifier, %s, for its size, which measures flexibility, not"
+                            + " readability; state your own order with rank in the plan or pick --rank if you have one",
+                    name,
+                    pick,
+                    panel.candidates().get(picks.best()).name()));
+        }
+        List<String> without = metric.compared().stream()
+                .filter(c -> Double.isNaN(simplicity.value(c)))
+                .map(c -> panel.candidates().get(c).name())
+                .toList();
+        if (without.size() == metric.compared().size()) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: no candidate has a %s, so that none counts as simpler than another; state an order with --rank",
+                    name,
+                    simplicity.by().label()));
+        } else if (!without.isEmpty()) {
+            cautions.add(String.format(
+                    Locale.ROOT,
+                    "%s: %s %s no %s and count as the least simple",
+                    name,
+                    some(without),
+                    without.size() == 1 ? "has" : "have",
+                    simplicity.by().label()));
+        }
+        if (picks.rule().kind() == Rule.Kind.NOT_WORSE) {
+            picks.inForce().price().ifPresent(c -> {
+                double worst = metric.metric().higherIsBetter() ? 0 - c.lowAll() : c.highAll();
+                double limit = metric.margin() > 0 ? metric.margin() : picks.standardError();
+                if (worst > limit) {
+                    cautions.add(String.format(
+                            Locale.ROOT,
+                            "%s: that %s is not significantly worse does not make it as good: a deficit of up to %s is not"
+                                    + " excluded, more than %s of %s",
+                            name,
+                            pick,
+                            NumberFormats.mean(worst, c.standardError()),
+                            metric.margin() > 0 ? "the margin" : "the best mean's se",
+                            NumberFormats.two(limit)));
+                }
+            });
+        }
+        return cautions;
+    }
+
+    private static boolean better(Contrast c, MetricInference metric) {
+        return c.call() == Call.BETTER || (c.difference() > 0 == metric.metric().higherIsBetter());
+    }
+
+    private static Optional<Integer> guess(AlignedPredictions panel) {
+        return IntStream.range(0, panel.candidates().size())
+                .filter(c -> panel.candidates().get(c).kind().name().equals("majority"))
+                .boxed()
+                .findFirst();
     }
 }

@@ -8,11 +8,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import keenfold.core.data.Plural;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.Panel;
 import keenfold.core.pick.Corrected;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
@@ -24,14 +24,15 @@ import keenfold.core.split.Scheme;
 public final class PickView {
     private static final int BAR = 24;
 
-    private final Panel panel;
+    private final AlignedPredictions panel;
     private final MetricInference metric;
     private final Picks picks;
     private final Simplicity simplicity;
     private final List<MeanScore> means;
     private final double level;
 
-    private PickView(Panel panel, MetricInference metric, Picks picks, Simplicity simplicity, double level) {
+    private PickView(
+            AlignedPredictions panel, MetricInference metric, Picks picks, Simplicity simplicity, double level) {
         this.panel = panel;
         this.metric = metric;
         this.picks = picks;
@@ -50,7 +51,12 @@ public final class PickView {
 
     /** Returns the reason in a sentence or two, for the foot of a comparison. */
     public static String brief(
-            Panel panel, MetricInference metric, Picks picks, Simplicity simplicity, double level, Ink ink) {
+            AlignedPredictions panel,
+            MetricInference metric,
+            Picks picks,
+            Simplicity simplicity,
+            double level,
+            Ink ink) {
         PickView view = new PickView(panel, metric, picks, simplicity, level);
         String head = "Pick: " + view.name(picks.pick());
         String text = Wrap.lines(head + " " + view.reason(), 0);
@@ -123,7 +129,7 @@ public final class PickView {
         ranks.entrySet().stream()
                 .sorted(Map.Entry.comparingByValue())
                 .forEach(e -> table.row(
-                        List.of(e.getKey(), Figures.fixed(e.getValue(), 2)),
+                        List.of(e.getKey(), NumberFormats.fixed(e.getValue(), 2)),
                         e.getKey().equals(pick)));
         return ink.strong(String.format(Locale.ROOT, "Over %d data sets: %s", sets, pick)) + "\n"
                 + Wrap.lines(
@@ -145,8 +151,8 @@ public final class PickView {
                 rule.label(),
                 name(picks.best()),
                 metric.metric().name(),
-                Figures.mean(picks.bestMean(), se),
-                Double.isNaN(se) ? "" : " (se " + Figures.two(se) + ")");
+                NumberFormats.mean(picks.bestMean(), se),
+                Double.isNaN(se) ? "" : " (se " + NumberFormats.two(se) + ")");
         if (rule.equals(Rule.BEST_MEAN)) {
             return best + ".";
         }
@@ -163,10 +169,11 @@ public final class PickView {
     private String near() {
         String limit = Double.isNaN(picks.threshold())
                 ? ""
-                : " (limit " + Figures.mean(picks.threshold(), picks.standardError()) + ")";
+                : " (limit " + NumberFormats.mean(picks.threshold(), picks.standardError()) + ")";
         return switch (picks.rule().kind()) {
             case ONE_SE -> "lies within one standard error of it" + limit;
-            case M_SE -> "lies within " + Figures.shortest(picks.rule().number()) + " standard errors of it" + limit;
+            case M_SE ->
+                "lies within " + NumberFormats.shortest(picks.rule().number()) + " standard errors of it" + limit;
             case FOLD_SE -> "lies within the textbook's standard error, sd of fold scores/sqrt(folds), of it" + limit;
             case ONE_SE_PAIRED -> "differs from it by no more than one standard error of the difference";
             case NOT_WORSE -> "is not significantly worse";
@@ -180,8 +187,8 @@ public final class PickView {
         int best = picks.best();
         return switch (simplicity.by()) {
             case SIZE ->
-                "of size " + Figures.significant(simplicity.size(pick), 3) + " instead of "
-                        + Figures.significant(simplicity.size(best), 3);
+                "of size " + NumberFormats.significant(simplicity.size(pick), 3) + " instead of "
+                        + NumberFormats.significant(simplicity.size(best), 3);
             case RANK -> instead("of rank ", "", "no rank");
             case COLUMNS -> instead("of ", " columns", "no number of columns");
             case TRAIN_TIME, PREDICT_TIME -> instead("which takes ", "", "no time");
@@ -196,8 +203,8 @@ public final class PickView {
             String alike = Double.isNaN(own)
                     ? "with " + none + ", as the best"
                     : before + value(picks.pick()) + after + ", as the best";
-            return alike + ", and of size " + Figures.significant(simplicity.size(picks.pick()), 3) + " instead of "
-                    + Figures.significant(simplicity.size(picks.best()), 3);
+            return alike + ", and of size " + NumberFormats.significant(simplicity.size(picks.pick()), 3)
+                    + " instead of " + NumberFormats.significant(simplicity.size(picks.best()), 3);
         }
         return before
                 + value(picks.pick())
@@ -207,7 +214,7 @@ public final class PickView {
 
     private String value(int candidate) {
         double value = simplicity.value(candidate);
-        return simplicity.by().timed() ? Figures.seconds(value) : Figures.significant(value, 3);
+        return simplicity.by().timed() ? NumberFormats.seconds(value) : NumberFormats.significant(value, 3);
     }
 
     private String price() {
@@ -216,9 +223,9 @@ public final class PickView {
                 .map(c -> String.format(
                         Locale.ROOT,
                         ". Its price: %s (%s interval %s)",
-                        Figures.signed(c.difference(), c.standardError()),
-                        Figures.level(level),
-                        Figures.interval(c.low(), c.high(), c.standardError())))
+                        NumberFormats.signed(c.difference(), c.standardError()),
+                        NumberFormats.level(level),
+                        NumberFormats.interval(c.low(), c.high(), c.standardError())))
                 .orElse("");
     }
 
@@ -229,7 +236,7 @@ public final class PickView {
         }
         return picks.inForce()
                 .price()
-                .map(c -> ". A deficit of up to " + Figures.mean(worst(c), c.standardError())
+                .map(c -> ". A deficit of up to " + NumberFormats.mean(worst(c), c.standardError())
                         + " is not excluded (all pairs allowed for)")
                 .orElse("");
     }
@@ -263,11 +270,11 @@ public final class PickView {
             if (!bySize) {
                 cells.add(value(c));
             }
-            cells.add(Figures.significant(simplicity.size(c), 3));
-            cells.add(Figures.mean(m.mean(), m.standardError()));
-            cells.add(Figures.two(m.standardError()));
+            cells.add(NumberFormats.significant(simplicity.size(c), 3));
+            cells.add(NumberFormats.mean(m.mean(), m.standardError()));
+            cells.add(NumberFormats.two(m.standardError()));
             if (drawn) {
-                cells.add(Figures.percent(picks.frequency().getOrDefault(c, 0.0)));
+                cells.add(NumberFormats.percent(picks.frequency().getOrDefault(c, 0.0)));
             }
             cells.add(marks(c));
             table.row(cells, c == picks.pick());
@@ -317,8 +324,8 @@ public final class PickView {
             table.row(
                     List.of(
                             name(c).substring(family.name().length() + 1),
-                            Figures.mean(m.mean(), m.standardError()),
-                            Figures.two(m.standardError()),
+                            NumberFormats.mean(m.mean(), m.standardError()),
+                            NumberFormats.two(m.standardError()),
                             "=".repeat((int) Math.round(BAR * place)),
                             mark),
                     c == family.pick());
@@ -332,7 +339,7 @@ public final class PickView {
                                 picks.rule().label(),
                                 name(family.pick()),
                                 BAR,
-                                Figures.two(full)),
+                                NumberFormats.two(full)),
                         0)
                 + table.render(ink);
     }
@@ -342,7 +349,7 @@ public final class PickView {
                 .column("rule", TextTable.Align.LEFT)
                 .column("picks", TextTable.Align.NAME)
                 .column("from the best", TextTable.Align.POINT)
-                .column(Figures.level(level) + " interval", TextTable.Align.RIGHT)
+                .column(NumberFormats.level(level) + " interval", TextTable.Align.RIGHT)
                 .column("", TextTable.Align.LEFT);
         List<String> apart = new ArrayList<>();
         for (Picks.Choice choice : picks.choices()) {
@@ -358,14 +365,14 @@ public final class PickView {
                             name(choice.pick()),
                             best
                                     ? "0"
-                                    : Figures.signed(
+                                    : NumberFormats.signed(
                                             choice.price()
                                                     .map(Contrast::difference)
                                                     .orElse(Double.NaN),
                                             se),
                             choice.price()
-                                    .map(c -> Figures.interval(c.low(), c.high(), se))
-                                    .orElse(Figures.UNDEFINED),
+                                    .map(c -> NumberFormats.interval(c.low(), c.high(), se))
+                                    .orElse(NumberFormats.UNDEFINED),
                             choice.rule().equals(picks.rule()) ? "in force" : ""),
                     choice.rule().equals(picks.rule()));
         }
@@ -398,16 +405,16 @@ public final class PickView {
                                 + " corrects too little for unstable classifiers.",
                         metric.compared().size(),
                         said(worth.bestMean()),
-                        Figures.mean(picks.bestMean(), se),
+                        NumberFormats.mean(picks.bestMean(), se),
                         rule,
-                        Figures.two(
+                        NumberFormats.two(
                                 Math.max(worth.bestMean().error(), worth.rule().error()))),
                 0);
     }
 
     /** A corrected value; where the estimate is better than what was chosen, by chance, that mean and no more. */
     private String said(Corrected corrected) {
-        String value = Figures.mean(corrected.value(), picks.standardError());
+        String value = NumberFormats.mean(corrected.value(), picks.standardError());
         return corrected.limited() ? value + " or hardly less" : value;
     }
 
@@ -435,7 +442,7 @@ public final class PickView {
                         Locale.ROOT,
                         "; corrected for choosing, %s is %s",
                         name,
-                        Figures.mean(worth.rule().value(), se));
+                        NumberFormats.mean(worth.rule().value(), se));
         String splits = SchemeWords.of(panel, scheme);
         String best = String.format(
                 Locale.ROOT,
@@ -444,8 +451,8 @@ public final class PickView {
                 panel.scoresOnly() ? splits : "the same splits (" + splits + ")",
                 name(picks.best()),
                 name,
-                Figures.mean(picks.bestMean(), se),
-                Double.isNaN(se) ? "" : ", SE " + Figures.two(se));
+                NumberFormats.mean(picks.bestMean(), se),
+                Double.isNaN(se) ? "" : ", SE " + NumberFormats.two(se));
         if (picks.pick() == picks.best()) {
             String rule = picks.inForce().without().isEmpty()
                     ? "rule " + picks.rule().label()
@@ -457,9 +464,9 @@ public final class PickView {
                 .map(c -> String.format(
                         Locale.ROOT,
                         ", difference %s, %s CI %s",
-                        Figures.signed(c.difference(), c.standardError()),
-                        Figures.level(level),
-                        Figures.interval(c.low(), c.high(), c.standardError())))
+                        NumberFormats.signed(c.difference(), c.standardError()),
+                        NumberFormats.level(level),
+                        NumberFormats.interval(c.low(), c.high(), c.standardError())))
                 .orElse("");
         String rule = picks.rule().kind() == Rule.Kind.ONE_SE
                 ? "the one-standard-error rule (Breiman et al., 1984)"
@@ -471,7 +478,7 @@ public final class PickView {
                         rule,
                         name(picks.pick()),
                         picks.eligible().size(),
-                        Figures.mean(means.get(picks.pick()).mean(), se),
+                        NumberFormats.mean(means.get(picks.pick()).mean(), se),
                         difference,
                         corrected);
     }

@@ -38,8 +38,8 @@ public final class RunningView {
                 List<String> cells = new ArrayList<>(List.of(Integer.toString(line + 1)));
                 for (int c = from; c < to; c++) {
                     RunningMean one = running.get(c).get(line);
-                    cells.add(Figures.mean(one.mean(), one.standardError()));
-                    cells.add(Figures.two(one.standardError()));
+                    cells.add(NumberFormats.mean(one.mean(), one.standardError()));
+                    cells.add(NumberFormats.two(one.standardError()));
                 }
                 table.row(cells);
             }
@@ -69,7 +69,7 @@ public final class RunningView {
                                         unit,
                                         unit,
                                         name,
-                                        Figures.two(last.between()),
+                                        NumberFormats.two(last.between()),
                                         settled
                                                 ? "which is little beside its se: more are not needed"
                                                 : "which is much beside its se: more are worth their time"),

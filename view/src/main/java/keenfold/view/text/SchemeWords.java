@@ -4,7 +4,7 @@ import java.util.Locale;
 import java.util.Optional;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Plural;
-import keenfold.core.infer.Panel;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.split.KFold;
 import keenfold.core.split.LeaveGroupOut;
 import keenfold.core.split.LeaveOneOut;
@@ -19,7 +19,7 @@ public final class SchemeWords {
     private SchemeWords() {}
 
     /** Returns a phrase for what was scored; of adopted scores, how many there are. */
-    public static String of(Panel panel, Optional<Scheme> scheme) {
+    public static String of(AlignedPredictions panel, Optional<Scheme> scheme) {
         if (!panel.scoresOnly()) {
             return of(panel.task().data(), panel.task().splits(), scheme);
         }
@@ -53,7 +53,7 @@ public final class SchemeWords {
                     + data.groups().map(g -> g.name()).orElse("group") + ") tested alone";
         }
         if (scheme instanceof MonteCarlo random) {
-            return random.repeats() + " random splits (monte-carlo) that test " + Figures.percent(random.share())
+            return random.repeats() + " random splits (monte-carlo) that test " + NumberFormats.percent(random.share())
                     + " of the rows" + stratified(random.stratified());
         }
         if (scheme instanceof OutOfBag bag) {
@@ -62,7 +62,7 @@ public final class SchemeWords {
         }
         if (scheme instanceof RollingOrigin rolling) {
             return splits.count() + " splits in time (rolling-origin) after the first "
-                    + Figures.percent(rolling.first()) + " of the rows, each trained on what came before";
+                    + NumberFormats.percent(rolling.first()) + " of the rows, each trained on what came before";
         }
         return scheme.label();
     }

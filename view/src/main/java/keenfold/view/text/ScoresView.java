@@ -9,10 +9,10 @@ import java.util.Map;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import keenfold.core.data.Plural;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.Panel;
 import keenfold.core.metric.MetricKind;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.run.Candidate;
@@ -24,7 +24,7 @@ public final class ScoresView {
     private static final int MOST_CHOICES = 6;
 
     private final Inference inference;
-    private final Panel panel;
+    private final AlignedPredictions panel;
     private final boolean trainScores;
     private final Ink ink;
 
@@ -67,23 +67,23 @@ public final class ScoresView {
         }
         table.column("sd", TextTable.Align.POINT)
                 .column("se", TextTable.Align.POINT)
-                .column(Figures.level(inference.evidence().level()) + " interval", TextTable.Align.RIGHT)
+                .column(NumberFormats.level(inference.evidence().level()) + " interval", TextTable.Align.RIGHT)
                 .column("min", TextTable.Align.POINT)
                 .column("max", TextTable.Align.POINT)
                 .column("", TextTable.Align.LEFT);
         for (MeanScore m : ranked(metric)) {
             double se = m.standardError();
             List<String> cells = new ArrayList<>(
-                    List.of(panel.candidates().get(m.candidate()).name(), Figures.mean(m.mean(), se)));
+                    List.of(panel.candidates().get(m.candidate()).name(), NumberFormats.mean(m.mean(), se)));
             if (trainScores) {
-                cells.add(Figures.fixed(m.train(), 3));
+                cells.add(NumberFormats.fixed(m.train(), 3));
             }
             cells.addAll(List.of(
-                    Figures.two(m.sd()),
-                    Figures.two(se),
-                    Figures.interval(m.low(), m.high(), se),
-                    Figures.fixed(m.min(), 3),
-                    Figures.fixed(m.max(), 3),
+                    NumberFormats.two(m.sd()),
+                    NumberFormats.two(se),
+                    NumberFormats.interval(m.low(), m.high(), se),
+                    NumberFormats.fixed(m.min(), 3),
+                    NumberFormats.fixed(m.max(), 3),
                     remark(metric, m)));
             table.row(cells);
         }
@@ -142,9 +142,9 @@ public final class ScoresView {
             List<Fit> fits = panel.fitsOf(c);
             table.row(List.of(
                     panel.candidates().get(c).name(),
-                    Figures.significant(sizes.size(c), 3),
-                    Figures.seconds(seconds(fits, true)),
-                    Figures.seconds(seconds(fits, false)),
+                    NumberFormats.significant(sizes.size(c), 3),
+                    NumberFormats.seconds(seconds(fits, true)),
+                    NumberFormats.seconds(seconds(fits, false)),
                     panel.shared(c) ? "shared" : ""));
         }
         boolean shared = IntStream.range(0, panel.candidates().size()).anyMatch(panel::shared);
@@ -210,7 +210,7 @@ public final class ScoresView {
                             panel.candidates().get(c).name(),
                             one.getKey(),
                             Integer.toString(one.getValue()),
-                            Figures.percent((double) one.getValue() / all)));
+                            NumberFormats.percent((double) one.getValue() / all)));
                 }
             }
             if (shown > MOST_CHOICES) {

@@ -125,7 +125,7 @@ public final class SurveyView {
     }
 
     private static String missing(ColumnProfile p) {
-        return p.missing() == 0 ? "0" : Figures.two(100.0 * p.missing() / p.rows()) + " %";
+        return p.missing() == 0 ? "0" : NumberFormats.two(100.0 * p.missing() / p.rows()) + " %";
     }
 
     /** Three digits, or all of a whole number up to a million. */
@@ -135,7 +135,7 @@ public final class SurveyView {
             return String.format(Locale.ROOT, "%.1e", value);
         }
         int decimals = whole || size >= 100 ? 0 : size >= 10 ? 1 : size >= 1 || size == 0 ? 2 : 3;
-        return Figures.fixed(value, decimals);
+        return NumberFormats.fixed(value, decimals);
     }
 
     /** A histogram in digits: 9 is the fullest bin, 1 any bin with rows, a point an empty one. */
@@ -186,7 +186,8 @@ public final class SurveyView {
                 .column("", TextTable.Align.LEFT);
         for (ColumnProfile.Level level : target.levels()) {
             double share = (double) level.count() / labelled;
-            table.row(List.of(level.label(), Integer.toString(level.count()), Figures.percent(share), bar(share)));
+            table.row(
+                    List.of(level.label(), Integer.toString(level.count()), NumberFormats.percent(share), bar(share)));
         }
         text.append(table.render(ink));
         if (!target.levels().isEmpty()) {
@@ -232,7 +233,7 @@ public final class SurveyView {
             for (int c = 0; c < shown; c++) {
                 double share = part.counts().get(c) / (double) Math.max(1, totals[c]);
                 double own = part.counts().get(c) / (double) Math.max(1, part.total());
-                cells.add(part.counts().get(c) + " (" + Figures.percent(own) + ")");
+                cells.add(part.counts().get(c) + " (" + NumberFormats.percent(own) + ")");
                 cells.add("#".repeat((int) Math.round(width * share / most)));
             }
             table.row(cells);

@@ -15,18 +15,18 @@ import java.util.stream.IntStream;
 import javax.imageio.ImageIO;
 import javax.xml.parsers.DocumentBuilderFactory;
 import keenfold.core.classify.catalog.ClassifierKinds;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.infer.AcrossSets;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.Contrast;
-import keenfold.core.infer.Evidence;
 import keenfold.core.infer.Inference;
+import keenfold.core.infer.InferenceSettings;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.Panel;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Rule;
@@ -52,11 +52,11 @@ class FiguresDrawnTest {
     /** Labels that try to be markup, and to turn the direction of writing. */
     private static final List<String> LABELS = List.of("<script>alert(1)</script>", "\u202Ereversed & \"quoted\"");
 
-    private static final Subject TWO = subject(LABELS, 0);
-    private static final Subject FOUR = subject(List.of("ash", "elm", "fir", "oak"), 0);
+    private static final FigureContext TWO = subject(LABELS, 0);
+    private static final FigureContext FOUR = subject(List.of("ash", "elm", "fir", "oak"), 0);
 
     private static DataSet data(List<String> labels, int seed) {
-        Chance chance = new Seed(seed).chance();
+        RandomSource chance = new Seed(seed).chance();
         int rows = 120;
         int[] y = IntStream.range(0, rows).map(i -> i % labels.size()).toArray();
         double[] x = Arrays.stream(y).mapToDouble(c -> chance.normal() + c).toArray();
@@ -94,14 +94,17 @@ class FiguresDrawnTest {
         List<Fit> fits = new ArrayList<>();
         Runner.on(Parallel.of(1)).run(comparison, comparison.units(), (unit, done) -> fits.addAll(done));
         Results results = new Results(comparison.tasks(), comparison.candidates(), fits, 1);
-        return Inference.of(Panel.of(results, 0), new Evidence(300, 0.9, 0.05, Optional.empty()), Parallel.of(1));
+        return Inference.of(
+                AlignedPredictions.of(results, 0),
+                new InferenceSettings(300, 0.9, 0.05, Optional.empty()),
+                Parallel.of(1));
     }
 
-    static Subject subject(List<String> labels, int seed) {
+    static FigureContext subject(List<String> labels, int seed) {
         Inference inference = inference(labels, seed);
         MetricInference auc = inference.metric("auc");
         Simplicity simplicity = Simplicity.of(inference.panel());
-        return new Subject(
+        return new FigureContext(
                 inference,
                 auc,
                 Picker.pick(auc, simplicity, Rule.ONE_SE),
@@ -112,21 +115,21 @@ class FiguresDrawnTest {
                 List.of(0, 1, 2, 3));
     }
 
-    private static List<Figure> all(Subject s) {
-        Subject one = s.of(List.of(1, 2));
+    private static List<Figure> all(FigureContext s) {
+        FigureContext one = s.of(List.of(1, 2));
         Optional<MetricInference> labelled = Optional.of(s.inference().metric("balanced-accuracy"));
         List<Figure> figures = new ArrayList<>();
         for (FigureKind kind : FigureKind.ofLedger()) {
             boolean own = kind == FigureKind.DIFFERENCES || kind == FigureKind.RANKS || kind == FigureKind.COLUMNS;
-            if (!own && Gallery.without(kind, s).isEmpty()) {
-                figures.add(Gallery.of(kind, kind.oneByOne() ? one : s, labelled));
+            if (!own && FigureFactory.without(kind, s).isEmpty()) {
+                figures.add(FigureFactory.of(kind, kind.oneByOne() ? one : s, labelled));
             }
         }
-        figures.add(Gallery.differences(s, contrasts(s)));
+        figures.add(FigureFactory.differences(s, contrasts(s)));
         return figures;
     }
 
-    private static List<Contrast> contrasts(Subject s) {
+    private static List<Contrast> contrasts(FigureContext s) {
         int best = s.picks().orElseThrow().best();
         return s.metric().compared().stream()
                 .filter(c -> c != best)
@@ -141,7 +144,7 @@ class FiguresDrawnTest {
     /** Every kind, of two classes with hostile labels and of four, as SVG, as PNG and in characters. */
     @Test
     void everyFigureCanBeDrawnInEveryForm() throws Exception {
-        for (Subject s : List.of(TWO, FOUR)) {
+        for (FigureContext s : List.of(TWO, FOUR)) {
             List<Figure> figures = all(s);
             assertThat(figures).hasSize(s == TWO ? 13 : 12);
             for (Figure figure : figures) {
@@ -174,8 +177,8 @@ class FiguresDrawnTest {
 
     @Test
     void theSameFigureIsTheSameToTheLastByte() {
-        Figure figure = Gallery.of(FigureKind.ROC, TWO.of(List.of(1)), Optional.empty());
-        Figure again = Gallery.of(FigureKind.ROC, subject(LABELS, 0).of(List.of(1)), Optional.empty());
+        Figure figure = FigureFactory.of(FigureKind.ROC, TWO.of(List.of(1)), Optional.empty());
+        Figure again = FigureFactory.of(FigureKind.ROC, subject(LABELS, 0).of(List.of(1)), Optional.empty());
         assertThat(Drawing.svg(again, Look.DEFAULT)).isEqualTo(Drawing.svg(figure, Look.DEFAULT));
         assertThat(Drawing.png(again, Look.DEFAULT, 1)).isEqualTo(Drawing.png(figure, Look.DEFAULT, 1));
     }
@@ -183,7 +186,7 @@ class FiguresDrawnTest {
     /** Marks lie where their values are: the means of a drawing, read back from its own axis. */
     @Test
     void marksLieWhereTheirValuesAre() throws Exception {
-        Figure figure = Gallery.of(FigureKind.MEANS, TWO, Optional.empty());
+        Figure figure = FigureFactory.of(FigureKind.MEANS, TWO, Optional.empty());
         Frame frame = figure.frames().get(0);
         List<Mark.Dot> dots = frame.marks().stream()
                 .filter(m -> m instanceof Mark.Dot)
@@ -218,19 +221,22 @@ class FiguresDrawnTest {
 
     @Test
     void dataBehindFiguresAreTheResults() {
-        FigureData means = Gallery.of(FigureKind.MEANS, TWO, Optional.empty()).data();
+        FigureData means =
+                FigureFactory.of(FigureKind.MEANS, TWO, Optional.empty()).data();
         assertThat(means.columns()).startsWith("dataset", "candidate", "metric", "mean");
         assertThat(means.rows()).hasSize(4).allSatisfy(r -> assertThat(r.get(0)).isEqualTo("bees0"));
-        FigureData spread = Gallery.of(FigureKind.SPREAD, TWO, Optional.empty()).data();
+        FigureData spread =
+                FigureFactory.of(FigureKind.SPREAD, TWO, Optional.empty()).data();
         assertThat(spread.rows()).hasSize(4 * 12);
-        FigureData differences = Gallery.differences(TWO, contrasts(TWO)).data();
+        FigureData differences = FigureFactory.differences(TWO, contrasts(TWO)).data();
         for (int i = 0; i < 3; i++) {
             assertThat(differences.rows().get(i).get(4))
                     .isEqualTo(contrasts(TWO).get(i).difference());
         }
-        FigureData family = Gallery.of(FigureKind.FAMILY, TWO, Optional.empty()).data();
+        FigureData family =
+                FigureFactory.of(FigureKind.FAMILY, TWO, Optional.empty()).data();
         assertThat(family.rows().stream().map(r -> r.get(4))).containsExactly("3", "15");
-        FigureData confusion = Gallery.of(FigureKind.CONFUSION, FOUR.of(List.of(1)), Optional.empty())
+        FigureData confusion = FigureFactory.of(FigureKind.CONFUSION, FOUR.of(List.of(1)), Optional.empty())
                 .data();
         double rows =
                 confusion.rows().stream().mapToDouble(r -> (Double) r.get(4)).sum();
@@ -242,7 +248,7 @@ class FiguresDrawnTest {
         List<MetricInference> each = IntStream.range(0, 6)
                 .mapToObj(seed -> inference(List.of("a", "b"), seed).metric("auc"))
                 .toList();
-        Figure figure = Gallery.ranks(AcrossSets.of(each), each, 0.95);
+        Figure figure = FigureFactory.ranks(AcrossSets.of(each), each, 0.95);
         assertThat(figure.data().rows()).hasSize(4);
         assertThat(figure.caption()).contains("6 data sets, 4 candidates");
         assertThat(Sketch.render(figure, Ink.of(false), true)).contains("mean rank by auc");
@@ -254,12 +260,12 @@ class FiguresDrawnTest {
 
     @Test
     void whatCannotBeDrawnSaysWhy() {
-        assertThat(Gallery.without(FigureKind.THRESHOLDS, FOUR)).isEqualTo("a threshold needs two classes");
-        assertThatThrownBy(() -> Gallery.of(FigureKind.THRESHOLDS, FOUR, Optional.empty()))
+        assertThat(FigureFactory.without(FigureKind.THRESHOLDS, FOUR)).isEqualTo("a threshold needs two classes");
+        assertThatThrownBy(() -> FigureFactory.of(FigureKind.THRESHOLDS, FOUR, Optional.empty()))
                 .hasMessage("figure thresholds cannot be drawn: a threshold needs two classes");
         assertThatThrownBy(() -> new Look(100, Optional.empty(), 11, Optional.empty(), true))
                 .hasMessage("width = 100.0: expected 200 … 10000 points");
-        Figure means = Gallery.of(FigureKind.MEANS, TWO, Optional.empty());
+        Figure means = FigureFactory.of(FigureKind.MEANS, TWO, Optional.empty());
         assertThatThrownBy(
                         () -> Drawing.png(means, new Look(9000, Optional.of(9000.0), 11, Optional.empty(), true), 20))
                 .hasMessageContaining("expected at most 100 million");
@@ -268,7 +274,7 @@ class FiguresDrawnTest {
     @Test
     void aLookIsKeptTo() throws Exception {
         Look look = new Look(400, Optional.of(300.0), 8, Optional.of("A <title> of ours"), true);
-        Figure means = Gallery.of(FigureKind.MEANS, TWO, Optional.empty());
+        Figure means = FigureFactory.of(FigureKind.MEANS, TWO, Optional.empty());
         Document document = parsed(Drawing.svg(means, look));
         assertThat(document.getDocumentElement().getAttribute("viewBox")).isEqualTo("0 0 400 300");
         assertThat(document.getDocumentElement().getTextContent()).contains("A <title> of ours");

@@ -7,7 +7,7 @@ public final class SubjectsForTests {
     private SubjectsForTests() {}
 
     /** Returns what figures of a small comparison are about: four candidates, two of them a family. */
-    public static Subject subject(List<String> labels, int seed) {
+    public static FigureContext subject(List<String> labels, int seed) {
         return FiguresDrawnTest.subject(labels, seed);
     }
 }

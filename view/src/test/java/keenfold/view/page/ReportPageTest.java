@@ -13,9 +13,9 @@ import keenfold.core.infer.MetricInference;
 import keenfold.core.pick.Corrected;
 import keenfold.core.split.KFold;
 import keenfold.view.chart.Figure;
+import keenfold.view.chart.FigureContext;
+import keenfold.view.chart.FigureFactory;
 import keenfold.view.chart.FigureKind;
-import keenfold.view.chart.Gallery;
-import keenfold.view.chart.Subject;
 import keenfold.view.chart.SubjectsForTests;
 import keenfold.view.text.PickView;
 import org.junit.jupiter.api.Test;
@@ -28,15 +28,15 @@ class ReportPageTest {
         return ReportContent.Drawn.of(figure, file);
     }
 
-    private static ReportContent.OfSet set(Subject s) {
+    private static ReportContent.OfSet set(FigureContext s) {
         int best = s.picks().orElseThrow().best();
         List<Contrast> contrasts = s.metric().compared().stream()
                 .filter(c -> c != best)
                 .map(c -> s.metric().contrast(c, best).orElseThrow())
                 .toList();
         List<ReportContent.Drawn> own = List.of(
-                drawn(Gallery.of(FigureKind.MEANS, s, Optional.empty()), "m"),
-                drawn(Gallery.differences(s, contrasts), ""));
+                drawn(FigureFactory.of(FigureKind.MEANS, s, Optional.empty()), "m"),
+                drawn(FigureFactory.differences(s, contrasts), ""));
         return new ReportContent.OfSet(
                 List.of(new ReportContent.OfMetric(
                         s,
@@ -44,15 +44,16 @@ class ReportPageTest {
                         new PickView.Worth(new Corrected(0.71, 0.001, 0.71), new Corrected(0.7, 0.001, 0.7)),
                         own)),
                 List.of("<b>heed this</b>."),
-                List.of(drawn(Gallery.of(FigureKind.CONFUSION, s.of(List.of(1)), Optional.empty()), "c")));
+                List.of(drawn(FigureFactory.of(FigureKind.CONFUSION, s.of(List.of(1)), Optional.empty()), "c")));
     }
 
-    private static String page(List<Subject> subjects, List<String> left) {
-        List<MetricInference> each = subjects.stream().map(Subject::metric).toList();
+    private static String page(List<FigureContext> subjects, List<String> left) {
+        List<MetricInference> each =
+                subjects.stream().map(FigureContext::metric).toList();
         List<ReportContent.OfAcross> across = new ArrayList<>();
         if (subjects.size() > 1) {
             AcrossSets sets = AcrossSets.of(each);
-            across.add(new ReportContent.OfAcross(sets, each, drawn(Gallery.ranks(sets, each, 0.9), "r")));
+            across.add(new ReportContent.OfAcross(sets, each, drawn(FigureFactory.ranks(sets, each, 0.9), "r")));
         }
         return ReportPage.html(new ReportContent(
                 "<i>Why?</i>",
@@ -121,7 +122,7 @@ class ReportPageTest {
                         all(
                                 "<th scope=\"col\" class=\"number\"><button type=\"button\" data-number=\"(true)\">mean</button>"))
                 .isNotEmpty();
-        Subject s = SubjectsForTests.subject(LABELS, 0);
+        FigureContext s = SubjectsForTests.subject(LABELS, 0);
         double mean = s.metric().means().get(1).mean();
         assertThat(PAGE).contains("data-value=\"" + mean + "\"");
     }
@@ -143,7 +144,7 @@ class ReportPageTest {
 
     @Test
     void onePageOfOneSetHasNoChoiceOfSets() {
-        Subject own = SubjectsForTests.subject(List.of("x", "y"), 1);
+        FigureContext own = SubjectsForTests.subject(List.of("x", "y"), 1);
         String one = page(List.of(own), List.of());
         assertThat(one)
                 .contains("<title>Comparison on bees1 - Keen Fold</title>")

@@ -8,12 +8,12 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.infer.AcrossSets;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.Confusions;
-import keenfold.core.infer.Evidence;
 import keenfold.core.infer.Inference;
+import keenfold.core.infer.InferenceSettings;
 import keenfold.core.infer.Method;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.Panel;
 import keenfold.core.infer.Spread;
 import keenfold.core.infer.Thresholds;
 import keenfold.core.metric.MetricName;
@@ -39,11 +39,11 @@ class DetailViewsTest {
                     MetricName.parse("accuracy"),
                     MetricName.parse("recall:class=lives"),
                     MetricName.parse("recall:class=lost")));
-    private static final Panel PANEL = Panel.of(RESULTS, 0);
+    private static final AlignedPredictions PANEL = AlignedPredictions.of(RESULTS, 0);
 
     private static Inference inference(Method method) {
         return Inference.of(
-                PANEL, Evidence.DEFAULT.withDraws(300).withMethod(method, Optional.empty()), Parallel.of(1));
+                PANEL, InferenceSettings.DEFAULT.withDraws(300).withMethod(method, Optional.empty()), Parallel.of(1));
     }
 
     private static final MetricInference AUC = inference(Method.PIVOT).metric("auc");
@@ -141,7 +141,7 @@ class DetailViewsTest {
     void everyRuleHasItsReason() {
         Simplicity simplicity = Simplicity.of(PANEL);
         Inference inference =
-                Inference.of(PANEL, Evidence.DEFAULT.withDraws(300).withMargin(0.6), Parallel.of(1));
+                Inference.of(PANEL, InferenceSettings.DEFAULT.withDraws(300).withMargin(0.6), Parallel.of(1));
         MetricInference auc = inference.metric("auc");
         List<String> reasons = new ArrayList<>();
         for (Rule.Kind kind : Rule.Kind.values()) {
@@ -190,23 +190,24 @@ class DetailViewsTest {
         }
         Simplicity none = Simplicity.of(PANEL, SimplerBy.RANK);
         Picks picks = Picker.pick(AUC, none, Rule.ONE_SE).orElseThrow();
-        assertThat(Cautions.ofPick(PANEL, AUC, picks, none))
+        assertThat(Notices.ofPick(PANEL, AUC, picks, none))
                 .anyMatch(c -> c.contains("no candidate has a rank, so that none counts as simpler"));
     }
 
     @Test
     void methodsSayWhatTheyLeaveOut() {
-        assertThat(Cautions.ofMethod(PANEL, inference(Method.PIVOT).metric("auc")))
+        assertThat(Notices.ofMethod(PANEL, inference(Method.PIVOT).metric("auc")))
                 .isEmpty();
         for (Method method : List.of(Method.CASES, Method.CASES_BCA, Method.CORRECTED_T)) {
             MetricInference metric = inference(method).metric("auc");
-            assertThat(Cautions.ofMethod(PANEL, metric)).hasSize(1);
+            assertThat(Notices.ofMethod(PANEL, metric)).hasSize(1);
             String legend =
                     ContrastView.legend(List.of(metric), inference(method).evidence(), PLAIN);
             fits(legend);
             assertThat(legend).contains("Holm");
             fits(ContrastView.render(inference(method), metric, metric.contrasts(), "title", false, PLAIN));
         }
-        assertThat(IntStream.of(0, 10).mapToObj(d -> Figures.p(0.00002, d))).containsExactly("< 0.0001", "< 0.09");
+        assertThat(IntStream.of(0, 10).mapToObj(d -> NumberFormats.p(0.00002, d)))
+                .containsExactly("< 0.0001", "< 0.09");
     }
 }

@@ -11,18 +11,18 @@ import java.util.stream.IntStream;
 import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.data.Breakdown;
 import keenfold.core.data.Categories;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Classes;
 import keenfold.core.data.ColumnProfile;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Suspicion;
 import keenfold.core.data.Table;
-import keenfold.core.infer.Evidence;
+import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.Inference;
+import keenfold.core.infer.InferenceSettings;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.Panel;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Corrected;
 import keenfold.core.pick.Picker;
@@ -46,7 +46,7 @@ class ViewsTest {
     private static final KFold SCHEME = new KFold(4, 2, true);
 
     private static DataSet data(int rows, double shift, int positives) {
-        Chance chance = new Seed(rows).chance();
+        RandomSource chance = new Seed(rows).chance();
         int[] y = IntStream.range(0, rows).map(i -> i < positives ? 1 : 0).toArray();
         double[] x =
                 Arrays.stream(y).mapToDouble(c -> chance.normal() + shift * c).toArray();
@@ -75,7 +75,10 @@ class ViewsTest {
     }
 
     private static Inference inference(Results results, double margin) {
-        return Inference.of(Panel.of(results, 0), new Evidence(300, 0.95, margin, Optional.empty()), Parallel.of(1));
+        return Inference.of(
+                AlignedPredictions.of(results, 0),
+                new InferenceSettings(300, 0.95, margin, Optional.empty()),
+                Parallel.of(1));
     }
 
     static final Results CLEAR = results(
@@ -122,7 +125,7 @@ class ViewsTest {
     @Test
     void picksGiveReasonAndPrice() {
         MetricInference auc = inference(CLEAR, 0).metric("auc");
-        Panel panel = Panel.of(CLEAR, 0);
+        AlignedPredictions panel = AlignedPredictions.of(CLEAR, 0);
         var picks = Picker.pick(auc, Simplicity.of(panel), Rule.ONE_SE).orElseThrow();
         Simplicity bySize = Simplicity.of(panel);
         String text = PickView.render(
@@ -144,7 +147,7 @@ class ViewsTest {
         assertThat(Wrap.width(text)).isLessThanOrEqualTo(100);
         assertThat(PickView.brief(panel, auc, picks, bySize, 0.95, Ink.of(true)))
                 .startsWith("\u001B[1mPick: logit\u001B[0m by one-se");
-        assertThat(Cautions.ofPick(panel, auc, picks)).anyMatch(c -> c.contains("chosen for being best of 3"));
+        assertThat(Notices.ofPick(panel, auc, picks)).anyMatch(c -> c.contains("chosen for being best of 3"));
     }
 
     @Test
@@ -171,26 +174,26 @@ class ViewsTest {
 
     private static List<String> cautionsOfData(int positives) {
         DataSet data = data(200, 0, positives);
-        return Cautions.ofData(data, KFold.DEFAULT.divide(data, 1));
+        return Notices.ofData(data, KFold.DEFAULT.divide(data, 1));
     }
 
     @Test
     void cautionsAreRaisedWhereTheyBelong() {
         DataSet few = data(40, 0, 6);
-        assertThat(Cautions.ofData(few, KFold.DEFAULT.divide(few, 1)))
+        assertThat(Notices.ofData(few, KFold.DEFAULT.divide(few, 1)))
                 .anyMatch(c -> c.contains("class \"lost\" has 6 rows for 10 folds"))
                 .anyMatch(c -> c.contains("with 40 rows only large differences"));
         assertThat(cautionsOfData(15)).anyMatch(c -> c.contains("has only 15 rows"));
         assertThat(cautionsOfData(60)).isEmpty();
         Results hopeless = results(data(100, 0, 20), candidate("guess", "majority"), candidate("tree", "tree"));
-        Panel panel = Panel.of(hopeless, 0);
+        AlignedPredictions panel = AlignedPredictions.of(hopeless, 0);
         MetricInference accuracy = inference(hopeless, 0).metric("accuracy");
-        assertThat(Cautions.ofScores(panel, accuracy))
+        assertThat(Notices.ofScores(panel, accuracy))
                 .anyMatch(c -> c.contains("80 % of rows are of one class") && c.contains("accuracy of 0.800"))
                 .anyMatch(c -> c.contains("changes a lot for tree"));
-        assertThat(Cautions.ofFits(panel)).anyMatch(c -> c.contains("2 repeats show little"));
+        assertThat(Notices.ofFits(panel)).anyMatch(c -> c.contains("2 repeats show little"));
         var picks = Picker.pick(accuracy, Simplicity.of(panel), Rule.BEST_MEAN).orElseThrow();
-        assertThat(Cautions.ofPick(panel, accuracy, picks))
+        assertThat(Notices.ofPick(panel, accuracy, picks))
                 .anyMatch(c -> c.contains("no candidate has a better mean than the majority guess"));
     }
 

@@ -8,14 +8,14 @@ import java.util.concurrent.TimeUnit;
 import java.util.stream.IntStream;
 import keenfold.core.classify.AcrossFolds;
 import keenfold.core.classify.Classifier;
+import keenfold.core.classify.FullDataFit;
 import keenfold.core.classify.Model;
-import keenfold.core.classify.Whole;
 import keenfold.core.classify.bayes.NaiveBayes;
 import keenfold.core.classify.discriminant.Discriminant;
 import keenfold.core.classify.linear.Logistic;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.learned.NearestRows;
@@ -57,7 +57,7 @@ public class FoldsBench {
     private Table test = all.table();
 
     private static Training table() {
-        Chance chance = new Seed(3).chance();
+        RandomSource chance = new Seed(3).chance();
         double[][] x = new double[COLUMNS][ROWS];
         int[] y = new int[ROWS];
         for (int i = 0; i < ROWS; i++) {
@@ -80,7 +80,7 @@ public class FoldsBench {
     /** Draws ten divisions into ten folds. */
     @Setup
     public void make() {
-        Chance chance = new Seed(4).chance();
+        RandomSource chance = new Seed(4).chance();
         for (int repeat = 0; repeat < 10; repeat++) {
             int[] order = IntStream.range(0, ROWS).toArray();
             for (int i = ROWS - 1; i > 0; i--) {
@@ -115,7 +115,7 @@ public class FoldsBench {
     }
 
     private List<Model> less(AcrossFolds classifier) {
-        Whole whole = classifier.whole(all).orElseThrow();
+        FullDataFit whole = classifier.whole(all).orElseThrow();
         List<Model> models = new ArrayList<>();
         for (int[] held : folds) {
             models.add(whole.without(held).orElseThrow());
@@ -156,7 +156,7 @@ public class FoldsBench {
     /** Start and curvature of all rows, which are fitted too. */
     @Benchmark
     public Object logisticNear() {
-        Whole whole = LOGISTIC.whole(all).orElseThrow();
+        FullDataFit whole = LOGISTIC.whole(all).orElseThrow();
         List<Model> models = new ArrayList<>();
         for (int[] held : folds) {
             models.add(whole.near(all.without(held)).orElseThrow());
@@ -214,7 +214,7 @@ public class FoldsBench {
     /** Probabilities of 1,000 rows by their 45 nearest of 9,000. */
     @Benchmark
     public Object nearestOne() {
-        return new Nearest(45, NearestRows.Distance.EUCLIDEAN, false)
+        return new NearestNeighbours(45, NearestRows.Distance.EUCLIDEAN, false)
                 .fit(train, new Seed(1).chance())
                 .probabilities(test);
     }
@@ -222,11 +222,11 @@ public class FoldsBench {
     /** The same by each of seven numbers of neighbours up to 45. */
     @Benchmark
     public Object nearestSeven() {
-        List<Nearest> seven = IntStream.of(NEIGHBOURS)
-                .mapToObj(k -> new Nearest(k, NearestRows.Distance.EUCLIDEAN, false))
+        List<NearestNeighbours> seven = IntStream.of(NEIGHBOURS)
+                .mapToObj(k -> new NearestNeighbours(k, NearestRows.Distance.EUCLIDEAN, false))
                 .toList();
         List<double[]> found = new ArrayList<>();
-        for (Model model : Nearest.joint(seven, train)) {
+        for (Model model : NearestNeighbours.joint(seven, train)) {
             found.add(model.probabilities(test));
         }
         return found;

@@ -6,9 +6,9 @@ import java.util.List;
 import java.util.concurrent.TimeUnit;
 import keenfold.core.classify.boosting.Boosting;
 import keenfold.core.classify.boosting.Growth;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.Training;
@@ -44,7 +44,7 @@ public class TreeBench {
     private final double[] sums = new double[20 * 256 * 2];
 
     private static Training table(int rows, int columns) {
-        Chance chance = new Seed(rows).chance();
+        RandomSource chance = new Seed(rows).chance();
         double[][] x = new double[columns][rows];
         int[] y = new int[rows];
         for (int i = 0; i < rows; i++) {

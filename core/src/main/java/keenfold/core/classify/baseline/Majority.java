@@ -4,7 +4,7 @@ import java.util.Arrays;
 import java.util.Optional;
 import keenfold.core.classify.Classifier;
 import keenfold.core.classify.Model;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Table;
 import keenfold.core.data.Vector;
 import keenfold.core.learned.ClassShares;
@@ -24,7 +24,7 @@ public record Majority() implements Classifier {
     }
 
     @Override
-    public Model fit(Training training, Chance chance) {
+    public Model fit(Training training, RandomSource chance) {
         double total = training.totalWeight();
         double[] shares =
                 Arrays.stream(training.classWeights()).map(w -> w / total).toArray();

@@ -4,8 +4,8 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import keenfold.core.classify.FullDataFit;
 import keenfold.core.classify.Model;
-import keenfold.core.classify.Whole;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
@@ -17,7 +17,7 @@ import keenfold.core.prepare.Training;
  * <p>Numbers are summed about each class's mean over all rows, where their squares are least, so that a difference keeps
  * its digits unless the rows taken away hold nearly all of the spread.
  */
-final class BayesSums implements Whole {
+final class BayesSums implements FullDataFit {
     private final NaiveBayes classifier;
     private final Training all;
     private final List<Sums> sums = new ArrayList<>();

@@ -5,14 +5,14 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import keenfold.core.classify.AcrossFolds;
+import keenfold.core.classify.FullDataFit;
 import keenfold.core.classify.Model;
-import keenfold.core.classify.Whole;
 import keenfold.core.data.Categories;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Column;
 import keenfold.core.data.Lists;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Table;
 import keenfold.core.data.Vector;
 import keenfold.core.learned.ColumnDensities;
@@ -65,7 +65,7 @@ public record NaiveBayes(double pseudoCount, boolean kernel, double leastVarianc
     }
 
     @Override
-    public Model fit(Training training, Chance chance) {
+    public Model fit(Training training, RandomSource chance) {
         List<Likelihood> columns = new ArrayList<>();
         for (Column column : training.table().columns()) {
             FitFailure.ifInterrupted();
@@ -77,7 +77,7 @@ public record NaiveBayes(double pseudoCount, boolean kernel, double leastVarianc
     }
 
     @Override
-    public Optional<Whole> whole(Training all) {
+    public Optional<FullDataFit> whole(Training all) {
         boolean densities = kernel && all.table().columns().stream().anyMatch(c -> c.match(n -> true, k -> false));
         return densities ? Optional.empty() : Optional.of(new BayesSums(this, all));
     }

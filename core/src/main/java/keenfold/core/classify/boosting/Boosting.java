@@ -13,9 +13,9 @@ import keenfold.core.classify.Model;
 import keenfold.core.classify.OneClass;
 import keenfold.core.classify.WatchedRows;
 import keenfold.core.classify.tree.Binned;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Lists;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.data.Vector;
@@ -74,12 +74,12 @@ public record Boosting(
     }
 
     @Override
-    public Model fit(Training training, Chance chance) {
+    public Model fit(Training training, RandomSource chance) {
         return new Run(this, training, chance).model(rounds);
     }
 
     /** Settings that differ in the number of rounds alone are beginnings of one run. */
-    static List<Model> joint(List<Boosting> all, Training training, Supplier<Chance> fresh) {
+    static List<Model> joint(List<Boosting> all, Training training, Supplier<RandomSource> fresh) {
         Map<Boosting, Run> runs = new HashMap<>();
         List<Model> models = new ArrayList<>();
         for (Boosting one : all) {
@@ -131,7 +131,7 @@ public record Boosting(
         private final List<ValueTree[]> rounds = new ArrayList<>();
         private final List<Double> losses = new ArrayList<>();
 
-        Run(Boosting settings, Training training, Chance chance) {
+        Run(Boosting settings, Training training, RandomSource chance) {
             this.settings = settings;
             this.training = training;
             int[] watch = settings.patience == 0
@@ -155,7 +155,7 @@ public record Boosting(
                     .toArray();
         }
 
-        private void run(Training own, Training watch, boolean watches, Chance chance) {
+        private void run(Training own, Training watch, boolean watches, RandomSource chance) {
             int n = own.rows();
             int trees = start.length;
             int[] y = new int[n];
@@ -181,7 +181,7 @@ public record Boosting(
             long[][] bend = new long[trees][n];
             while (rounds.size() < settings.rounds && !(watches && stopsAt(rounds.size()) < rounds.size())) {
                 FitFailure.ifInterrupted();
-                Chance round = new Seed(chance.word()).chance();
+                RandomSource round = new Seed(chance.word()).chance();
                 derivatives(f, y, weights, scale, slope, bend);
                 int[] some = drawn(all, settings.rowShare, round);
                 int[] looked = drawn(columns, settings.columnShare, round);
@@ -237,7 +237,7 @@ public record Boosting(
             return sum;
         }
 
-        private static int[] drawn(int[] all, double share, Chance chance) {
+        private static int[] drawn(int[] all, double share, RandomSource chance) {
             if (share >= 1 || all.length == 0) {
                 return all;
             }

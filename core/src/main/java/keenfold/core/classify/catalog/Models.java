@@ -8,7 +8,7 @@ import keenfold.core.classify.boosting.Boosting;
 import keenfold.core.classify.discriminant.Discriminant;
 import keenfold.core.classify.ensemble.Vote;
 import keenfold.core.classify.linear.Logistic;
-import keenfold.core.classify.neighbours.Nearest;
+import keenfold.core.classify.neighbours.NearestNeighbours;
 import keenfold.core.classify.network.Network;
 import keenfold.core.classify.svm.Svm;
 import keenfold.core.classify.tree.Forest;
@@ -58,7 +58,7 @@ public final class Models implements LearnedModel.Cases<Model> {
 
     @Override
     public Model nearestRows(NearestRows model) {
-        return Nearest.restored(model);
+        return NearestNeighbours.restored(model);
     }
 
     @Override

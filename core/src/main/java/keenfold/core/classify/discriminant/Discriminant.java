@@ -4,13 +4,13 @@ import java.util.Arrays;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.classify.AcrossFolds;
+import keenfold.core.classify.FullDataFit;
 import keenfold.core.classify.Model;
 import keenfold.core.classify.OneClass;
 import keenfold.core.classify.Products;
-import keenfold.core.classify.Whole;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Lists;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Table;
 import keenfold.core.data.Vector;
 import keenfold.core.learned.FitFailure;
@@ -55,7 +55,7 @@ public record Discriminant(double pooled, double diagonal) implements AcrossFold
     }
 
     @Override
-    public Model fit(Training training, Chance chance) {
+    public Model fit(Training training, RandomSource chance) {
         double[] weights = training.classWeights();
         int[] present =
                 IntStream.range(0, weights.length).filter(c -> weights[c] > 0).toArray();
@@ -76,7 +76,7 @@ public record Discriminant(double pooled, double diagonal) implements AcrossFold
     }
 
     @Override
-    public Optional<Whole> whole(Training all) {
+    public Optional<FullDataFit> whole(Training all) {
         return DiscriminantSums.of(this, all);
     }
 

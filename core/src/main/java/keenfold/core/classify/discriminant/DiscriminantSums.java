@@ -3,8 +3,8 @@ package keenfold.core.classify.discriminant;
 import java.util.Arrays;
 import java.util.Optional;
 import java.util.stream.IntStream;
+import keenfold.core.classify.FullDataFit;
 import keenfold.core.classify.Model;
-import keenfold.core.classify.Whole;
 import keenfold.core.learned.FitFailure;
 import keenfold.core.prepare.Training;
 
@@ -15,7 +15,7 @@ import keenfold.core.prepare.Training;
  * rows, and s, q those of the rows held out, h of them: the mean of the rest is m + t, t = (S − s)/(n − h), and its sums about
  * that mean are P − q − (n − h)·tt'.
  */
-final class DiscriminantSums implements Whole {
+final class DiscriminantSums implements FullDataFit {
     /** Above so many sums the memory is worth more than the time. */
     private static final long MOST_SUMS = 2_000_000;
 
@@ -54,7 +54,7 @@ final class DiscriminantSums implements Whole {
     }
 
     /** Returns the sums, unless they are too many. */
-    static Optional<Whole> of(Discriminant classifier, Training all) {
+    static Optional<FullDataFit> of(Discriminant classifier, Training all) {
         long columns = all.table().columns().size();
         double[] weights = all.classWeights();
         int[] present =

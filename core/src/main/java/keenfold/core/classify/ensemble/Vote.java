@@ -4,7 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import keenfold.core.classify.Classifier;
 import keenfold.core.classify.Model;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Table;
 import keenfold.core.data.Vector;
 import keenfold.core.learned.FitFailure;
@@ -49,7 +49,7 @@ public record Vote(boolean byLabel, List<Double> weights) implements Classifier 
     }
 
     @Override
-    public Model fit(Training training, Chance chance) {
+    public Model fit(Training training, RandomSource chance) {
         int members = training.table().columns().size() / Math.max(1, training.classes() - 1);
         if (!weights.isEmpty() && weights.size() != members) {
             throw new FitFailure("vote has " + weights.size() + " weights for " + members + " members");

@@ -7,14 +7,14 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.classify.AcrossFolds;
+import keenfold.core.classify.FullDataFit;
 import keenfold.core.classify.Model;
 import keenfold.core.classify.Products;
 import keenfold.core.classify.Spd;
 import keenfold.core.classify.Vectors;
-import keenfold.core.classify.Whole;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Lists;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Table;
 import keenfold.core.learned.FitFailure;
 import keenfold.core.learned.LearnedModel;
@@ -88,12 +88,12 @@ public record Logistic(double strength, double mix) implements AcrossFolds {
     }
 
     @Override
-    public Model fit(Training training, Chance chance) {
+    public Model fit(Training training, RandomSource chance) {
         return fit(training, Optional.empty());
     }
 
     @Override
-    public Optional<Whole> whole(Training all) {
+    public Optional<FullDataFit> whole(Training all) {
         return Optional.of(LogisticNear.of(this, all));
     }
 

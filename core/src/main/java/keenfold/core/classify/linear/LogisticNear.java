@@ -6,10 +6,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.IntStream;
+import keenfold.core.classify.FullDataFit;
 import keenfold.core.classify.Model;
 import keenfold.core.classify.Spd;
 import keenfold.core.classify.Vectors;
-import keenfold.core.classify.Whole;
 import keenfold.core.data.Column;
 import keenfold.core.data.Exponential;
 import keenfold.core.learned.FitFailure;
@@ -25,7 +25,7 @@ import keenfold.core.prepare.Training;
  * tolerance too, or Newton's method goes on from there: rows held out can hide a direction from X'WX, never from that.
  * (Chord method; Ortega and Rheinboldt 1970, Iterative Solution of Nonlinear Equations in Several Variables, 7.1.)
  */
-final class LogisticNear implements Whole {
+final class LogisticNear implements FullDataFit {
     private static final int MOST_STEPS = 30;
     private static final double MOST_RATE = 1.0 / 3;
 

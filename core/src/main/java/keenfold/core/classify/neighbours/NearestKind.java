@@ -9,7 +9,7 @@ import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.Setting.Simpler;
 import keenfold.core.prepare.Settings;
 
-/** The kind of {@link Nearest}: settings, presets and how it is made. */
+/** The kind of {@link NearestNeighbours}: settings, presets and how it is made. */
 public final class NearestKind {
     private static final Setting NEIGHBOURS =
             Setting.whole("neighbours", 5, 1, Simpler.HIGHER, "how many nearest training rows vote");
@@ -34,13 +34,13 @@ public final class NearestKind {
                             + " Biometrics 27(4), doi:10.2307/2528823"),
             List.of(NEIGHBOURS, DISTANCE, VOTES),
             NearestKind::nearest,
-            Optional.of((all, training, fresh) ->
-                    Nearest.joint(all.stream().map(NearestKind::nearest).toList(), training)));
+            Optional.of((all, training, fresh) -> NearestNeighbours.joint(
+                    all.stream().map(NearestKind::nearest).toList(), training)));
 
     private NearestKind() {}
 
-    private static Nearest nearest(Settings s) {
-        return new Nearest(
+    private static NearestNeighbours nearest(Settings s) {
+        return new NearestNeighbours(
                 s.whole(NEIGHBOURS),
                 s.constant(DISTANCE, NearestRows.Distance.class),
                 s.text(VOTES).equals("by-distance"));

@@ -7,10 +7,10 @@ import keenfold.core.classify.Classifier;
 import keenfold.core.classify.Model;
 import keenfold.core.classify.OneClass;
 import keenfold.core.classify.WatchedRows;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Exponential;
 import keenfold.core.data.Lists;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.data.Vector;
@@ -61,7 +61,7 @@ public record Network(int layers, int units, double decay, int steps, int patien
     }
 
     @Override
-    public Model fit(Training training, Chance chance) {
+    public Model fit(Training training, RandomSource chance) {
         int[] watch =
                 patience == 0 ? new int[0] : WatchedRows.draw(training, watched, new Seed(chance.word()).chance());
         Training own = watch.length == 0 ? training : training.without(watch);
@@ -131,7 +131,7 @@ public record Network(int layers, int units, double decay, int steps, int patien
             return from(layers + 1);
         }
 
-        double[] draw(Chance chance) {
+        double[] draw(RandomSource chance) {
             double[] weights = new double[count()];
             for (int l = 0; l <= layers; l++) {
                 double spread = 1 / Math.sqrt(Math.max(1, in(l)));

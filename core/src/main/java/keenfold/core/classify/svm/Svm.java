@@ -13,10 +13,10 @@ import keenfold.core.classify.Classifier;
 import keenfold.core.classify.Model;
 import keenfold.core.classify.OneClass;
 import keenfold.core.classify.Vectors;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Exponential;
 import keenfold.core.data.Lists;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Table;
 import keenfold.core.learned.FitFailure;
 import keenfold.core.learned.LearnedModel;
@@ -86,12 +86,12 @@ public record Svm(double strength, Shape shape, double width, int degree, int fo
     }
 
     @Override
-    public Model fit(Training training, Chance chance) {
+    public Model fit(Training training, RandomSource chance) {
         return fit(training, chance, kernelRows(training));
     }
 
     /** Settings that agree in the kernel share its values. */
-    static List<Model> joint(List<Svm> all, Training training, Supplier<Chance> fresh) {
+    static List<Model> joint(List<Svm> all, Training training, Supplier<RandomSource> fresh) {
         Map<List<Object>, KernelRows> made = new HashMap<>();
         List<Model> models = new ArrayList<>();
         for (Svm one : all) {
@@ -126,7 +126,7 @@ public record Svm(double strength, Shape shape, double width, int degree, int fo
         return x;
     }
 
-    private Model fit(Training training, Chance chance, KernelRows kernel) {
+    private Model fit(Training training, RandomSource chance, KernelRows kernel) {
         double[] weights = training.classWeights();
         int[] present =
                 IntStream.range(0, weights.length).filter(c -> weights[c] > 0).toArray();
@@ -144,7 +144,7 @@ public record Svm(double strength, Shape shape, double width, int degree, int fo
     }
 
     /** Deals the rows to inner folds, of each class as many, or whole groups. */
-    private int[] dealt(Training training, Chance chance) {
+    private int[] dealt(Training training, RandomSource chance) {
         int[] fold = new int[training.rows()];
         if (training.grouped()) {
             int[] groupOf = training.groups();

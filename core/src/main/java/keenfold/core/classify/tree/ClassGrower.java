@@ -1,7 +1,7 @@
 package keenfold.core.classify.tree;
 
 import java.util.Arrays;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.learned.FitFailure;
 
 /**
@@ -19,7 +19,7 @@ final class ClassGrower {
     private final Binned binned;
     private final int classes;
     private final Growth growth;
-    private final Chance chance;
+    private final RandomSource chance;
     private final double total;
     private final boolean whole;
     private final int[] from;
@@ -49,7 +49,7 @@ final class ClassGrower {
      * @param weight per row, 0 for a row that is not there
      * @param chance draws columns and thresholds; unused where all are looked at
      */
-    ClassGrower(Binned binned, int[] target, double[] weight, int classes, Growth growth, Chance chance) {
+    ClassGrower(Binned binned, int[] target, double[] weight, int classes, Growth growth, RandomSource chance) {
         this.binned = binned;
         this.classes = classes;
         this.growth = growth;

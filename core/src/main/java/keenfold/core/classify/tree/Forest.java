@@ -9,8 +9,8 @@ import java.util.Optional;
 import java.util.function.Supplier;
 import keenfold.core.classify.Classifier;
 import keenfold.core.classify.Model;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.learned.ClassForest;
@@ -68,12 +68,12 @@ public record Forest(
     }
 
     @Override
-    public Model fit(Training training, Chance chance) {
+    public Model fit(Training training, RandomSource chance) {
         return new Grown(grow(training, chance), training.classes());
     }
 
     /** Forests that differ in the number of trees alone are beginnings of one. */
-    static List<Model> joint(List<Forest> forests, Training training, Supplier<Chance> fresh) {
+    static List<Model> joint(List<Forest> forests, Training training, Supplier<RandomSource> fresh) {
         Map<Forest, List<Node>> grown = new HashMap<>();
         List<Model> models = new ArrayList<>();
         for (Forest forest : forests) {
@@ -92,7 +92,7 @@ public record Forest(
         return new Forest(count, columns, depth, leafRows, impurity, bagged, drawn, bins);
     }
 
-    private List<Node> grow(Training training, Chance chance) {
+    private List<Node> grow(Training training, RandomSource chance) {
         Binned binned = Binned.of(training, bins);
         int[] target = training.targets();
         double[] weights = training.weights();
@@ -101,7 +101,7 @@ public record Forest(
         List<Node> roots = new ArrayList<>();
         for (int t = 0; t < trees; t++) {
             FitFailure.ifInterrupted();
-            Chance own = new Seed(chance.word()).chance();
+            RandomSource own = new Seed(chance.word()).chance();
             double[] bag = bagged ? bags.draw(own) : weights;
             roots.add(new ClassGrower(binned, target, bag, training.classes(), growth, own).grow());
         }
@@ -137,7 +137,7 @@ public record Forest(
         }
 
         /** How often each row is drawn, of as many draws as the rows weigh. */
-        double[] draw(Chance chance) {
+        double[] draw(RandomSource chance) {
             double[] times = new double[upTo.length];
             for (long draw = Math.max(1, Math.round(total)); draw > 0; draw--) {
                 times[row(chance.uniform() * total)]++;

@@ -8,8 +8,8 @@ import java.util.Map;
 import java.util.Optional;
 import keenfold.core.classify.Classifier;
 import keenfold.core.classify.Model;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Checks;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.learned.ClassTree;
@@ -53,7 +53,7 @@ public record Tree(Impurity impurity, int depth, double leafRows, double pruning
     }
 
     @Override
-    public Model fit(Training training, Chance chance) {
+    public Model fit(Training training, RandomSource chance) {
         Node root = grow(Binned.of(training, bins), training);
         root.prune(pruning);
         return new Grown(root, training.classes());

@@ -9,7 +9,7 @@ import java.util.stream.IntStream;
 import keenfold.core.classify.Model;
 import keenfold.core.classify.Samples;
 import keenfold.core.classify.WatchedRows;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.prepare.Training;
@@ -128,7 +128,7 @@ class BoostingTest {
     @ParameterizedTest
     @CsvSource({"1,2,3,1,120", "2,3,2,4,120", "3,2,4,2,700", "4,4,2,1,100"})
     void theDefinitionWithPlainLoopsGivesTheSame(long seed, int classes, int depth, int leafRows, int rows) {
-        Chance chance = new Seed(seed).chance();
+        RandomSource chance = new Seed(seed).chance();
         double[][] x = new double[3][rows];
         int[] y = new int[rows];
         for (int i = 0; i < rows; i++) {
@@ -178,7 +178,7 @@ class BoostingTest {
     @Test
     void patienceStopsBeforeNoiseIsLearned() {
         // Labels are pure noise: any round makes the watched rows worse sooner or later.
-        Chance chance = new Seed(9).chance();
+        RandomSource chance = new Seed(9).chance();
         Training noise = Samples.training(
                 new double[][] {
                     IntStream.range(0, 200).mapToDouble(i -> chance.normal()).toArray(),

@@ -17,7 +17,7 @@ import keenfold.core.classify.boosting.Boosting;
 import keenfold.core.classify.boosting.Growth;
 import keenfold.core.classify.discriminant.Discriminant;
 import keenfold.core.classify.linear.Logistic;
-import keenfold.core.classify.neighbours.Nearest;
+import keenfold.core.classify.neighbours.NearestNeighbours;
 import keenfold.core.classify.network.Network;
 import keenfold.core.classify.svm.Svm;
 import keenfold.core.classify.tree.Forest;
@@ -42,9 +42,9 @@ class ContractTest {
                 new Logistic(1, 0.5),
                 new Discriminant(1, 0),
                 new Discriminant(0.5, 0.2),
-                new Nearest(4, NearestRows.Distance.EUCLIDEAN, false),
-                new Nearest(5, NearestRows.Distance.MANHATTAN, true),
-                new Nearest(5, NearestRows.Distance.MIXED, true),
+                new NearestNeighbours(4, NearestRows.Distance.EUCLIDEAN, false),
+                new NearestNeighbours(5, NearestRows.Distance.MANHATTAN, true),
+                new NearestNeighbours(5, NearestRows.Distance.MIXED, true),
                 new NaiveBayes(1, false, 1e-3),
                 new NaiveBayes(1, true, 1e-3),
                 new Tree(Tree.Impurity.GINI, 4, 2, 0.001, 256),

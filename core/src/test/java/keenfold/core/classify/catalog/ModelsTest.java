@@ -19,7 +19,7 @@ import keenfold.core.classify.boosting.Boosting;
 import keenfold.core.classify.boosting.Growth;
 import keenfold.core.classify.discriminant.Discriminant;
 import keenfold.core.classify.linear.Logistic;
-import keenfold.core.classify.neighbours.Nearest;
+import keenfold.core.classify.neighbours.NearestNeighbours;
 import keenfold.core.classify.network.Network;
 import keenfold.core.classify.svm.Svm;
 import keenfold.core.classify.tree.Tree;
@@ -89,7 +89,7 @@ class ModelsTest {
         for (Classifier classifier : List.of(
                 new NaiveBayes(1, false, 1e-3),
                 new NaiveBayes(0, true, 1e-3),
-                new Nearest(3, NearestRows.Distance.MIXED, false))) {
+                new NearestNeighbours(3, NearestRows.Distance.MIXED, false))) {
             Model model = classifier.fit(training, Samples.chance());
             Model again = Models.restored(
                     LearnedModel.of(model.learned().orElseThrow().state(), 2));
@@ -169,7 +169,7 @@ class ModelsTest {
         refused(with(logistic, "present", new double[] {0, 1, 7}), 3, "whole numbers from 0 to 2");
         refused(with(logistic, "classes", 1.0), 3, "whole number from 2");
         refused(state(new NaiveBayes(1, false, 1e-3)), 4, "naive-bayes of 3 columns, where there are 4");
-        refused(state(new Nearest(4, NearestRows.Distance.EUCLIDEAN, false)), 1, "nearest of 3 columns");
+        refused(state(new NearestNeighbours(4, NearestRows.Distance.EUCLIDEAN, false)), 1, "nearest of 3 columns");
         refused(state(new Discriminant(1, 0)), 1, "whole numbers from 0 to 0");
         State tree = state(new Tree(Tree.Impurity.GINI, 4, 2, 0.001, 256));
         refused(tree, 1, "whole numbers from -1 to 0");

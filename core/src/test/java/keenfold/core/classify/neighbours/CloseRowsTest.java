@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.util.Arrays;
 import java.util.Optional;
 import java.util.stream.IntStream;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -38,7 +38,7 @@ class CloseRowsTest {
     })
     void noneOfTheNearestIsMissed(int columns, double scale, double center, boolean grid) {
         int rows = 2_500;
-        Chance chance = new Seed(columns).chance();
+        RandomSource chance = new Seed(columns).chance();
         double[][] x = new double[columns][rows];
         for (int c = 0; c < columns; c++) {
             for (int j = 0; j < rows; j++) {

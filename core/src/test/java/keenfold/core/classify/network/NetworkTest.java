@@ -7,7 +7,7 @@ import java.util.Arrays;
 import java.util.stream.IntStream;
 import keenfold.core.classify.Model;
 import keenfold.core.classify.Samples;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.prepare.Training;
 import org.junit.jupiter.api.Test;
@@ -95,7 +95,7 @@ class NetworkTest {
 
     @Test
     void oneHiddenLayerLearnsWhatNoLineDivides() {
-        Chance chance = new Seed(8).chance();
+        RandomSource chance = new Seed(8).chance();
         double[][] x = new double[2][400];
         int[] y = new int[400];
         for (int i = 0; i < 400; i++) {
@@ -117,7 +117,7 @@ class NetworkTest {
 
     @Test
     void patienceKeepsANetworkFromLearningNoise() {
-        Chance chance = new Seed(2).chance();
+        RandomSource chance = new Seed(2).chance();
         double[][] x = new double[6][120];
         int[] y = new int[120];
         for (int i = 0; i < 120; i++) {

@@ -9,7 +9,7 @@ import java.util.stream.IntStream;
 import keenfold.core.classify.Model;
 import keenfold.core.classify.Samples;
 import keenfold.core.classify.svm.Svm.Kernel;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.learned.SupportVectors.Shape;
 import keenfold.core.prepare.Training;
@@ -53,7 +53,7 @@ class SvmTest {
         "RADIAL, 1, 0.01, 200, 5"
     })
     void theSolutionIsOptimal(Shape shape, int degree, double most, int n, int p) {
-        Chance chance = new Seed(n).chance();
+        RandomSource chance = new Seed(n).chance();
         double[][] x = new double[n][p];
         boolean[] is = new boolean[n];
         double[] bound = new double[n];
@@ -182,7 +182,7 @@ class SvmTest {
 
     @Test
     void aCurvedBoundaryIsFoundByTheKernelsThatCanBend() {
-        Chance chance = new Seed(3).chance();
+        RandomSource chance = new Seed(3).chance();
         double[][] x = new double[2][300];
         int[] y = new int[300];
         for (int i = 0; i < 300; i++) {

@@ -9,7 +9,7 @@ import keenfold.core.classify.Classifier;
 import keenfold.core.classify.Samples;
 import keenfold.core.classify.baseline.Majority;
 import keenfold.core.classify.tree.Tree.Impurity;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.WeightedSort;
 import keenfold.core.prepare.Training;
@@ -70,7 +70,7 @@ class ForestTest {
         Binned binned = Binned.of(t, 256);
         ClassGrower.Growth growth = new ClassGrower.Growth(Impurity.GINI, 1, 1, 1, true);
         double[] drawn = new double[2000];
-        Chance chance = new Seed(5).chance();
+        RandomSource chance = new Seed(5).chance();
         Arrays.setAll(drawn, i -> new ClassGrower(binned, t.targets(), t.weights(), 2, growth, chance)
                 .grow()
                 .threshold());
@@ -126,7 +126,7 @@ class ForestTest {
     @ParameterizedTest
     @ValueSource(strings = {"normal", "far", "tied", "span", "weighted"})
     void quantileEdgesAreThoseOfTheDefinition(String kind) {
-        Chance chance = new Seed(kind.length()).with(kind).chance();
+        RandomSource chance = new Seed(kind.length()).with(kind).chance();
         int n = 3000;
         double[] x = new double[n];
         double[] w = new double[n];

@@ -9,7 +9,7 @@ import java.util.Map;
 import java.util.stream.IntStream;
 import keenfold.core.classify.Samples;
 import keenfold.core.classify.tree.Tree.Impurity;
-import keenfold.core.data.Chance;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.prepare.Training;
 import org.junit.jupiter.api.Test;
@@ -37,7 +37,7 @@ class TreeTest {
     @ParameterizedTest
     @CsvSource({"200, GINI", "200, ENTROPY", "3000, GINI"})
     void leavesHaveTheSharesOfTheirRows(int rows, Impurity impurity) {
-        Chance chance = new Seed(rows).chance();
+        RandomSource chance = new Seed(rows).chance();
         double[] third = {1 / 3.0, 0.7, 1.1, 0.1};
         double[][] x = new double[4][rows];
         int[] y = new int[rows];
@@ -72,7 +72,7 @@ class TreeTest {
     @ParameterizedTest
     @CsvSource({"GINI,1,1", "ENTROPY,2,1", "GINI,3,4", "ENTROPY,4,3", "GINI,5,2"})
     void eachSplitIsTheBestOfAll(Impurity impurity, long seed, int leafRows) {
-        Chance chance = new Seed(seed).chance();
+        RandomSource chance = new Seed(seed).chance();
         double[][] x = new double[3][60];
         int[] y = new int[60];
         for (int i = 0; i < 60; i++) {

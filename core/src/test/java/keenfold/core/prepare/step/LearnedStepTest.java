@@ -9,9 +9,9 @@ import java.util.List;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import keenfold.core.data.Categories;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.State;
 import keenfold.core.data.Table;
@@ -27,7 +27,7 @@ class LearnedStepTest {
     private static final Some ALL = new Some(List.of());
 
     private static Table table(long seed, int rows, boolean gaps, String... levels) {
-        Chance chance = new Seed(seed).chance();
+        RandomSource chance = new Seed(seed).chance();
         double[] x = new double[rows];
         double[] y = new double[rows];
         double[] z = new double[rows];

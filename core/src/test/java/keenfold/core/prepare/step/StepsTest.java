@@ -11,9 +11,9 @@ import java.util.OptionalDouble;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import keenfold.core.data.Categories;
-import keenfold.core.data.Chance;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.learned.FitFailure;
@@ -182,7 +182,7 @@ class StepsTest {
     @ParameterizedTest
     @ValueSource(longs = {1, 2, 3})
     void thePowerFittedHasTheGreatestLikelihood(long seed) {
-        Chance chance = new Seed(seed).chance();
+        RandomSource chance = new Seed(seed).chance();
         double[] x = new double[200];
         Arrays.setAll(x, i -> seed == 1 ? Math.exp(chance.normal()) - 1 : seed * chance.normal() * chance.normal());
         double[] fitted = only(step("power").fit(training(Numbers.of("x", x))).apply(table(Numbers.of("x", 3.0))));
@@ -318,7 +318,7 @@ class StepsTest {
     }
 
     private static Training random(int rows, int columns, long seed) {
-        Chance chance = new Seed(seed).chance();
+        RandomSource chance = new Seed(seed).chance();
         List<Column> made = new ArrayList<>();
         int[] y = new int[rows];
         Arrays.setAll(y, i -> i % 3);
@@ -460,7 +460,7 @@ class StepsTest {
 
     private static Training mixed(long seed, boolean weighted) {
         Training random = random(40, 5, seed);
-        Chance chance = new Seed(seed).with("mixed").chance();
+        RandomSource chance = new Seed(seed).with("mixed").chance();
         List<Column> columns = new ArrayList<>();
         for (Column column : random.table().columns()) {
             double[] x = numbers(column);
