@@ -8,14 +8,14 @@ import java.util.Map;
 import java.util.Optional;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Seed;
-import keenfold.core.infer.AlignedPredictions;
-import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Inference;
-import keenfold.core.infer.InferenceSettings;
-import keenfold.core.infer.MeanScore;
-import keenfold.core.infer.Method;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.NaiveT;
+import keenfold.core.infer.contrast.Contrast;
+import keenfold.core.infer.contrast.InferenceSettings;
+import keenfold.core.infer.contrast.Method;
+import keenfold.core.infer.resample.AlignedPredictions;
+import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Picks;
@@ -201,13 +201,13 @@ record StudyCell(String part, String kind, int rows, double share) {
         found.put(name + "any", all.stream().anyMatch(Contrast::significant) ? 1.0 : 0);
         found.put(
                 name + "any-holm",
-                metric.by(Method.PIVOT, Optional.of(keenfold.core.infer.Adjust.HOLM)).contrasts().stream()
+                metric.by(Method.PIVOT, Optional.of(keenfold.core.infer.contrast.Adjust.HOLM)).contrasts().stream()
                                 .anyMatch(Contrast::significant)
                         ? 1.0
                         : 0);
         found.put(
                 name + "any-none",
-                metric.by(Method.PIVOT, Optional.of(keenfold.core.infer.Adjust.NONE)).contrasts().stream()
+                metric.by(Method.PIVOT, Optional.of(keenfold.core.infer.contrast.Adjust.NONE)).contrasts().stream()
                                 .anyMatch(Contrast::significant)
                         ? 1.0
                         : 0);

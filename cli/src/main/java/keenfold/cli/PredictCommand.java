@@ -20,7 +20,7 @@ import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Table;
 import keenfold.core.infer.FinalScore;
-import keenfold.core.infer.InferenceSettings;
+import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.learned.FitFailure;
 import keenfold.core.metric.MetricName;
 import keenfold.core.metric.Outcomes;

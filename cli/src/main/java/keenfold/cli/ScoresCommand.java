@@ -10,7 +10,7 @@ import java.util.concurrent.Callable;
 import java.util.stream.Stream;
 import keenfold.core.data.Checks;
 import keenfold.core.infer.Inference;
-import keenfold.core.infer.MeanScore;
+import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.metric.MetricName;
 import keenfold.io.InputException;
 import keenfold.io.export.CsvExport;

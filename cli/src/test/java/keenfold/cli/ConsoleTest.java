@@ -17,7 +17,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import keenfold.core.infer.InferenceSettings;
+import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.MetricName;
 import keenfold.io.plan.Choosing;

@@ -13,6 +13,8 @@ import keenfold.core.data.DataSet;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
+import keenfold.core.infer.resample.AlignedPredictions;
+import keenfold.core.infer.resample.Bootstrap;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.MetricName;
 import keenfold.core.metric.Outcomes;

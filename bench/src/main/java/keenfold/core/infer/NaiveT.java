@@ -1,5 +1,8 @@
 package keenfold.core.infer;
 
+import keenfold.core.infer.distribution.StudentT;
+import keenfold.core.infer.resample.VarianceModel;
+
 /**
  * The ordinary paired t-test on fold differences, which takes overlapping training sides for independent ones. Kept as the
  * negative control of the validity study; Keen Fold does not offer it.

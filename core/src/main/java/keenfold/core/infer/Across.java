@@ -4,6 +4,10 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import keenfold.core.data.Checks;
+import keenfold.core.infer.contrast.Adjust;
+import keenfold.core.infer.distribution.SignedRank;
+import keenfold.core.infer.distribution.Special;
+import keenfold.core.infer.distribution.StudentisedRange;
 
 /**
  * Candidates compared across data sets by their ranks.

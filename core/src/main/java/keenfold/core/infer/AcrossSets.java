@@ -6,6 +6,8 @@ import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Plural;
+import keenfold.core.infer.contrast.Call;
+import keenfold.core.infer.contrast.Contrast;
 
 /**
  * One metric's means across the data sets of a comparison.

@@ -1,6 +1,7 @@
 package keenfold.core.infer;
 
 import java.util.List;
+import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.metric.Confusion;
 import keenfold.core.metric.Outcomes;
 

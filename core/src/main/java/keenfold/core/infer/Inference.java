@@ -6,6 +6,13 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.data.Checks;
+import keenfold.core.infer.contrast.Adjust;
+import keenfold.core.infer.contrast.InferenceSettings;
+import keenfold.core.infer.contrast.Method;
+import keenfold.core.infer.resample.AlignedPredictions;
+import keenfold.core.infer.resample.Bootstrap;
+import keenfold.core.infer.resample.FoldScores;
+import keenfold.core.infer.resample.PairedDraws;
 import keenfold.core.run.Parallel;
 
 /**
@@ -59,7 +66,13 @@ public final class Inference {
      */
     public MetricInference metric(String name) {
         int index = index(name);
-        return made.computeIfAbsent(index, i -> new MetricInference(panel, i, evidence, parallel));
+        return made.computeIfAbsent(
+                index, i -> draw(i, new FoldScores(panel, i).definedCandidates(), Optional.empty()));
+    }
+
+    private MetricInference draw(int index, List<Integer> defined, Optional<Bootstrap.Means> drawn) {
+        PairedDraws draws = PairedDraws.of(panel, index, evidence.draws(), parallel, defined, drawn);
+        return new MetricInference(draws, index, evidence, parallel);
     }
 
     private int index(String name) {
@@ -86,7 +99,8 @@ public final class Inference {
                 .distinct()
                 .filter(i -> !made.containsKey(i))
                 .toArray();
-        List<List<Integer>> defined = parallel.map(wanted.length, i -> MetricInference.defined(panel, wanted[i]));
+        List<List<Integer>> defined =
+                parallel.map(wanted.length, i -> new FoldScores(panel, wanted[i]).definedCandidates());
         List<Bootstrap.Means> drawn = new Bootstrap(panel, evidence.draws(), parallel)
                 .means(
                         IntStream.range(0, wanted.length)
@@ -95,10 +109,7 @@ public final class Inference {
                                 .toList(),
                         false);
         for (int i = 0; i < wanted.length; i++) {
-            made.put(
-                    wanted[i],
-                    new MetricInference(
-                            panel, wanted[i], evidence, parallel, defined.get(i), Optional.of(drawn.get(i))));
+            made.put(wanted[i], draw(wanted[i], defined.get(i), Optional.of(drawn.get(i))));
         }
     }
 }

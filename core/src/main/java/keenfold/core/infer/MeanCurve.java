@@ -4,6 +4,12 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import keenfold.core.infer.contrast.InferenceSettings;
+import keenfold.core.infer.distribution.Quantiles;
+import keenfold.core.infer.resample.AlignedPredictions;
+import keenfold.core.infer.resample.Bootstrap;
+import keenfold.core.infer.resample.Variance;
+import keenfold.core.infer.resample.VarianceModel;
 import keenfold.core.metric.Curve;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.MetricName;
@@ -92,8 +98,8 @@ public record MeanCurve(List<Curve> parts, Curve mean, List<Double> low, List<Do
                     .toArray();
             double centre = VarianceModel.mean(values);
             double own = mean.at(grid(g));
-            low.add(cut(own + variance.widening() * (Spread.quantile(values, tail) - centre)));
-            high.add(cut(own + variance.widening() * (Spread.quantile(values, 1 - tail) - centre)));
+            low.add(cut(own + variance.widening() * (Quantiles.of(values, tail) - centre)));
+            high.add(cut(own + variance.widening() * (Quantiles.of(values, 1 - tail) - centre)));
         }
         return Optional.of(new MeanCurve(parts, mean, low, high));
     }

@@ -4,6 +4,9 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.stream.IntStream;
+import keenfold.core.infer.distribution.Quantiles;
+import keenfold.core.infer.resample.AlignedPredictions;
+import keenfold.core.infer.resample.Bootstrap;
 import keenfold.core.metric.Outcomes;
 
 /**
@@ -77,8 +80,8 @@ public final class Reliability {
                     counts[b] / parts.size(),
                     sums[b] / counts[b],
                     hits[b] / counts[b],
-                    none ? Double.NaN : Spread.quantile(shares, tail),
-                    none ? Double.NaN : Spread.quantile(shares, 1 - tail)));
+                    none ? Double.NaN : Quantiles.of(shares, tail),
+                    none ? Double.NaN : Quantiles.of(shares, 1 - tail)));
         }
         return bins;
     }

@@ -1,6 +1,9 @@
 package keenfold.core.infer;
 
 import java.util.Arrays;
+import keenfold.core.infer.distribution.Quantiles;
+import keenfold.core.infer.resample.Bootstrap;
+import keenfold.core.infer.resample.VarianceModel;
 
 /**
  * How the scores of a candidate spread, in several forms.
@@ -27,7 +30,7 @@ public record Spread(
         double standardError) {
     /** Returns the spread of one candidate under one metric. */
     public static Spread of(MetricInference metric, int candidate) {
-        double[] folds = Arrays.stream(metric.foldScores(candidate))
+        double[] folds = Arrays.stream(metric.foldScores().of(candidate))
                 .filter(s -> !Double.isNaN(s))
                 .sorted()
                 .toArray();
@@ -39,22 +42,12 @@ public record Spread(
                 sd(folds),
                 sd(repeats),
                 any ? folds[0] : Double.NaN,
-                any ? quantile(folds, 0.25) : Double.NaN,
-                any ? quantile(folds, 0.5) : Double.NaN,
-                any ? quantile(folds, 0.75) : Double.NaN,
+                any ? Quantiles.of(folds, 0.25) : Double.NaN,
+                any ? Quantiles.of(folds, 0.5) : Double.NaN,
+                any ? Quantiles.of(folds, 0.75) : Double.NaN,
                 any ? folds[folds.length - 1] : Double.NaN,
                 metric.foldStandardError(candidate),
                 metric.means().get(candidate).standardError());
-    }
-
-    /** Returns a quantile of at least one value in rising order, by linear interpolation (type 7 of Hyndman and Fan). */
-    public static double quantile(double[] sorted, double share) {
-        double at = share * (sorted.length - 1);
-        int below = (int) Math.floor(at);
-        if (below >= sorted.length - 1) {
-            return sorted[sorted.length - 1];
-        }
-        return sorted[below] + (at - below) * (sorted[below + 1] - sorted[below]);
     }
 
     /** Returns the mean, NaN of nothing. */

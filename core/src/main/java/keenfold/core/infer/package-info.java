@@ -1,11 +1,11 @@
 /**
  * What the scores say: means with their uncertainty, and differences with interval, p-value and call.
  *
- * <p>Open {@link keenfold.core.infer.Inference} first. It takes a {@link keenfold.core.infer.AlignedPredictions}, the predictions of
- * all candidates on the splits where none of them failed, draws case weights ({@link keenfold.core.infer.Bootstrap}),
+ * <p>Open {@link keenfold.core.infer.Inference} first. It takes a {@link keenfold.core.infer.resample.AlignedPredictions}, the predictions of
+ * all candidates on the splits where none of them failed, draws case weights ({@link keenfold.core.infer.resample.Bootstrap}),
  * widens the spread of the draws for what other training rows would have changed
- * ({@link keenfold.core.infer.TrainingVariance}), and reads means and contrasts from one pivot
- * ({@link keenfold.core.infer.Pivot}).
+ * ({@link keenfold.core.infer.resample.TrainingVariance}), and reads means and contrasts from one pivot
+ * ({@link keenfold.core.infer.resample.Pivot}).
  *
  * <p>NaN means undefined. Everything is immutable. Results depend on data set name, seed, candidates and metric alone: not
  * on threads or block sizes, to the last bit.

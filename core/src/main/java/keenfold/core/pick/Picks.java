@@ -5,7 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import keenfold.core.infer.Contrast;
+import keenfold.core.infer.contrast.Contrast;
 
 /**
  * What each rule picks on one data set, and what it costs.

@@ -6,7 +6,7 @@ import java.util.Optional;
 import java.util.function.IntToDoubleFunction;
 import java.util.stream.DoubleStream;
 import keenfold.core.data.Checks;
-import keenfold.core.infer.AlignedPredictions;
+import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.prepare.Setting;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Fit;

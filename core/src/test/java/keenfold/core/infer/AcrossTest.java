@@ -7,6 +7,8 @@ import static org.assertj.core.api.Assertions.within;
 import java.util.Arrays;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
+import keenfold.core.infer.distribution.SignedRank;
+import keenfold.core.infer.distribution.StudentisedRange;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;

@@ -8,6 +8,8 @@ import java.util.List;
 import java.util.Optional;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
+import keenfold.core.infer.contrast.InferenceSettings;
+import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.metric.Curve;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.metric.RankCurve;

@@ -11,6 +11,7 @@ import java.util.stream.IntStream;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
+import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.metric.MetricName;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.run.Parallel;

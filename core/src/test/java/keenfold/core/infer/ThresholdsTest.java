@@ -8,6 +8,8 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.stream.IntStream;
+import keenfold.core.infer.contrast.InferenceSettings;
+import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.run.Comparison;

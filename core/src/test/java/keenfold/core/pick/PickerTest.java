@@ -5,12 +5,12 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.List;
-import keenfold.core.infer.AlignedPredictions;
-import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Inference;
-import keenfold.core.infer.InferenceSettings;
-import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
+import keenfold.core.infer.contrast.Contrast;
+import keenfold.core.infer.contrast.InferenceSettings;
+import keenfold.core.infer.resample.AlignedPredictions;
+import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.run.Candidate;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Parallel;

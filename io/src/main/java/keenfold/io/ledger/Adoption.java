@@ -10,7 +10,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import keenfold.core.data.DataSet;
-import keenfold.core.infer.InferenceSettings;
+import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.MetricName;

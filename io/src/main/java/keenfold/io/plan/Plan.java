@@ -5,7 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import keenfold.core.infer.InferenceSettings;
+import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.MetricName;
 import keenfold.core.pick.Rule;

@@ -4,8 +4,8 @@ import java.util.List;
 import java.util.Optional;
 import keenfold.core.data.Checks;
 import keenfold.core.infer.AcrossSets;
-import keenfold.core.infer.Contrast;
 import keenfold.core.infer.MetricInference;
+import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.metric.RankCurve;
 import keenfold.core.run.Importance;
 

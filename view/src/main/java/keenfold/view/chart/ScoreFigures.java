@@ -3,9 +3,9 @@ package keenfold.view.chart;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalDouble;
-import keenfold.core.infer.MeanScore;
-import keenfold.core.infer.RunningMean;
-import keenfold.core.infer.Spread;
+import keenfold.core.infer.distribution.Quantiles;
+import keenfold.core.infer.resample.MeanScore;
+import keenfold.core.infer.resample.RunningMean;
 import keenfold.core.run.Fit;
 import keenfold.view.text.NumberFormats;
 import keenfold.view.text.ScoresView;
@@ -114,9 +114,9 @@ final class ScoreFigures {
         }
         double[] sorted =
                 values.stream().mapToDouble(Double::doubleValue).sorted().toArray();
-        double low = Spread.quantile(sorted, 0.25);
-        double middle = Spread.quantile(sorted, 0.5);
-        double high = Spread.quantile(sorted, 0.75);
+        double low = Quantiles.of(sorted, 0.25);
+        double middle = Quantiles.of(sorted, 0.5);
+        double high = Quantiles.of(sorted, 0.75);
         String tip = s.name(c) + "\n" + values.size() + " " + what + "\nmedian " + NumberFormats.fixed(middle, 4)
                 + ", quartiles " + NumberFormats.fixed(low, 4) + " and " + NumberFormats.fixed(high, 4) + "\nfrom "
                 + NumberFormats.fixed(sorted[0], 4) + " to " + NumberFormats.fixed(sorted[sorted.length - 1], 4);

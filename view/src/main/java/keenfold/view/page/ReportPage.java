@@ -13,7 +13,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Stream;
-import keenfold.core.infer.AlignedPredictions;
+import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.run.Candidate;
 import keenfold.view.chart.FigureKind;
 import keenfold.view.page.ReportContent.Drawn;

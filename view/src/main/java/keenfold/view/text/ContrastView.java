@@ -6,13 +6,13 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Collectors;
-import keenfold.core.infer.Adjust;
-import keenfold.core.infer.Call;
-import keenfold.core.infer.Contrast;
 import keenfold.core.infer.Inference;
-import keenfold.core.infer.InferenceSettings;
-import keenfold.core.infer.Method;
 import keenfold.core.infer.MetricInference;
+import keenfold.core.infer.contrast.Adjust;
+import keenfold.core.infer.contrast.Call;
+import keenfold.core.infer.contrast.Contrast;
+import keenfold.core.infer.contrast.InferenceSettings;
+import keenfold.core.infer.contrast.Method;
 
 /** Contrasts as a table. */
 public final class ContrastView {

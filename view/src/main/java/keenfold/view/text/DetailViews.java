@@ -7,13 +7,13 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.IntStream;
-import keenfold.core.infer.AlignedPredictions;
 import keenfold.core.infer.Confusions;
 import keenfold.core.infer.Inference;
-import keenfold.core.infer.MeanScore;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Spread;
 import keenfold.core.infer.Thresholds;
+import keenfold.core.infer.resample.AlignedPredictions;
+import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.run.Fit;
 import keenfold.core.run.Importance;
 

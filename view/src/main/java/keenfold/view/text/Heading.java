@@ -6,7 +6,7 @@ import java.util.Locale;
 import java.util.Optional;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Plural;
-import keenfold.core.infer.AlignedPredictions;
+import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.run.Task;
 import keenfold.core.split.Scheme;
 

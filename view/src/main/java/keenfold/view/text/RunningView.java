@@ -6,7 +6,7 @@ import java.util.Locale;
 import java.util.stream.IntStream;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.RunningMean;
+import keenfold.core.infer.resample.RunningMean;
 
 /** How means settle as repeats are added. */
 public final class RunningView {

@@ -1,0 +1,350 @@
+package keenfold.core.infer.resample;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.IntStream;
+import keenfold.core.data.Categories;
+import keenfold.core.metric.Outcomes;
+import keenfold.core.run.Candidate;
+import keenfold.core.run.Fit;
+import keenfold.core.run.Results;
+import keenfold.core.run.Task;
+import keenfold.core.split.Splits;
+
+/**
+ * The predictions of all candidates on one data set, on the common splits: those where no admitted candidate failed.
+ *
+ * <p>A candidate with more than a tenth of its fits failed, or missing, is not admitted: it keeps its own fold scores but
+ * takes part in nothing that compares.
+ */
+public final class AlignedPredictions {
+    /** The share of failed fits above which a candidate is not admitted. */
+    public static final double MOST_FAILED = 0.1;
+
+    private final Task task;
+    private final long seed;
+    private final List<Candidate> candidates;
+    private final List<Map<Long, Fit>> fits;
+    private final List<Integer> admitted;
+    private final List<List<Outcomes>> parts;
+    private final int common;
+    /** By resample, then by candidate: the outcomes of a whole run, where all of its fits are there. */
+    private final List<Map<Integer, Outcomes>> refits;
+
+    private final boolean scoresOnly;
+    /** Made when first asked for: the same for every metric. */
+    private final Map<Integer, TrainingVariance> instabilities = new ConcurrentHashMap<>();
+
+    private AlignedPredictions(
+            Task task,
+            long seed,
+            List<Candidate> candidates,
+            List<Map<Long, Fit>> fits,
+            List<Integer> admitted,
+            List<List<Outcomes>> parts,
+            int common,
+            List<Map<Integer, Outcomes>> refits,
+            boolean scoresOnly) {
+        this.task = task;
+        this.seed = seed;
+        this.candidates = candidates;
+        this.fits = fits;
+        this.admitted = admitted;
+        this.parts = parts;
+        this.common = common;
+        this.refits = refits;
+        this.scoresOnly = scoresOnly;
+    }
+
+    /** Returns the panel of one data set. */
+    public static AlignedPredictions of(Results results, int taskIndex) {
+        return of(results, taskIndex, false);
+    }
+
+    /**
+     * Returns the panel of one data set.
+     *
+     * @param failedAllowed whether candidates are admitted however many of their fits failed, if not all did
+     */
+    public static AlignedPredictions of(Results results, int taskIndex, boolean failedAllowed) {
+        Task task = results.tasks().get(taskIndex);
+        int count = results.candidates().size();
+        List<Map<Long, Fit>> fits = new ArrayList<>();
+        for (int c = 0; c < count; c++) {
+            fits.add(new TreeMap<>());
+        }
+        for (Fit fit : results.fits()) {
+            if (fit.task() == taskIndex) {
+                fits.get(fit.candidate()).put(splitKey(fit.repeat(), fit.fold()), fit);
+            }
+        }
+        int splits = task.splits().count();
+        List<Integer> admitted = IntStream.range(0, count)
+                .filter(c -> failedAllowed
+                        ? succeeded(fits.get(c)) > 0
+                        : splits - succeeded(fits.get(c)) <= MOST_FAILED * splits)
+                .boxed()
+                .toList();
+        List<List<Outcomes>> parts = new ArrayList<>();
+        for (int c = 0; c < count; c++) {
+            parts.add(new ArrayList<>());
+        }
+        int common = 0;
+        for (int r = 0; r < task.splits().repeats(); r++) {
+            List<Long> keys = new ArrayList<>();
+            for (int f = 0; f < task.splits().folds(r); f++) {
+                long key = splitKey(r, f);
+                if (admitted.stream().allMatch(c -> present(fits.get(c), key))) {
+                    keys.add(key);
+                }
+            }
+            common += keys.size();
+            if (results.kept() == Results.Kept.SCORES) {
+                continue;
+            }
+            for (List<Long> together : together(task.splits(), keys)) {
+                for (int c : admitted) {
+                    parts.get(c).add(joined(fits.get(c), together));
+                }
+            }
+        }
+        return new AlignedPredictions(
+                task,
+                results.seed(),
+                results.candidates(),
+                fits,
+                admitted,
+                parts,
+                common,
+                refits(results.refits().stream()
+                        .filter(f -> f.task() == taskIndex)
+                        .toList()),
+                results.kept() == Results.Kept.SCORES);
+    }
+
+    private static List<Map<Integer, Outcomes>> refits(List<Fit> refits) {
+        Map<Integer, Map<Integer, List<Fit>>> byResample = new TreeMap<>();
+        for (Fit fit : refits) {
+            byResample
+                    .computeIfAbsent(fit.repeat(), r -> new TreeMap<>())
+                    .computeIfAbsent(fit.candidate(), c -> new ArrayList<>())
+                    .add(fit);
+        }
+        int folds = refits.stream().mapToInt(f -> f.fold() + 1).max().orElse(0);
+        List<Map<Integer, Outcomes>> whole = new ArrayList<>();
+        for (Map<Integer, List<Fit>> candidates : byResample.values()) {
+            Map<Integer, Outcomes> joined = new TreeMap<>();
+            candidates.forEach((c, own) -> {
+                if (own.size() == folds && own.stream().noneMatch(Fit::failed)) {
+                    joined.put(
+                            c,
+                            Outcomes.join(own.stream()
+                                    .sorted(java.util.Comparator.comparingInt(Fit::fold))
+                                    .flatMap(f -> f.result().stream())
+                                    .map(Fit.Result::outcomes)
+                                    .toList()));
+                }
+            });
+            whole.add(joined);
+        }
+        return whole;
+    }
+
+    /** Returns how many resamples were run whole, or in part. */
+    public int refits() {
+        return refits.size();
+    }
+
+    /** The outcomes of a candidate's run on a resample, if all of its fits are there. */
+    public Optional<Outcomes> refit(int resample, int candidate) {
+        return Optional.ofNullable(refits.get(resample).get(candidate));
+    }
+
+    /** Which splits of a repeat are scored together: all of a partition, otherwise each by itself. */
+    private static List<List<Long>> together(Splits splits, List<Long> keys) {
+        if (keys.isEmpty()) {
+            return List.of();
+        }
+        return splits.joined() ? List.of(keys) : keys.stream().map(List::of).toList();
+    }
+
+    private static long splitKey(int repeat, int fold) {
+        return ((long) repeat << 32) | fold;
+    }
+
+    private static long succeeded(Map<Long, Fit> fits) {
+        return fits.values().stream().filter(f -> !f.failed()).count();
+    }
+
+    private static boolean present(Map<Long, Fit> fits, long key) {
+        Fit fit = fits.get(key);
+        return fit != null && !fit.failed();
+    }
+
+    private static Outcomes joined(Map<Long, Fit> fits, List<Long> keys) {
+        List<Outcomes> folds = new ArrayList<>();
+        for (Long key : keys) {
+            Optional.ofNullable(fits.get(key)).flatMap(Fit::result).ifPresent(r -> folds.add(r.outcomes()));
+        }
+        return Outcomes.join(folds);
+    }
+
+    /** Returns the data set with its splits. */
+    public Task task() {
+        return task;
+    }
+
+    /** Returns the seed of the comparison. */
+    public long seed() {
+        return seed;
+    }
+
+    /** Returns all candidates in plan order, admitted or not. */
+    public List<Candidate> candidates() {
+        return candidates;
+    }
+
+    /** Returns the indexes of the admitted candidates, rising. */
+    public List<Integer> admitted() {
+        return admitted;
+    }
+
+    /** Returns the number of common splits. */
+    public int common() {
+        return common;
+    }
+
+    /** Returns the fits of a candidate that did not fail, by repeat and fold, and within the common splits if admitted. */
+    public List<Fit> fitsOf(int candidate) {
+        boolean in = admitted.contains(candidate);
+        return fits.get(candidate).entrySet().stream()
+                .filter(e -> !e.getValue().failed())
+                .filter(e -> !in || admitted.stream().allMatch(c -> present(fits.get(c), e.getKey())))
+                .map(Map.Entry::getValue)
+                .toList();
+    }
+
+    /** Returns whether fits were scored on their training rows too. */
+    public boolean hasTrainScores() {
+        return fits.stream()
+                .flatMap(c -> c.values().stream())
+                .flatMap(f -> f.result().stream())
+                .anyMatch(r -> r.trainScores().length > 0);
+    }
+
+    /** Returns how many fits a candidate has, failed ones included. */
+    public int fitCount(int candidate) {
+        return fits.get(candidate).size();
+    }
+
+    /** Returns how many fits of a candidate failed. */
+    public int failedCount(int candidate) {
+        return (int) fits.get(candidate).values().stream().filter(Fit::failed).count();
+    }
+
+    /** Returns what tuning chose in the fits of a candidate, each choice with its count, by falling count. */
+    public Map<String, Integer> chosen(int candidate) {
+        Map<String, Integer> counts = new TreeMap<>();
+        for (Fit fit : fits.get(candidate).values()) {
+            if (!fit.making().chosen().isEmpty()) {
+                counts.merge(fit.making().chosen(), 1, Integer::sum);
+            }
+        }
+        Map<String, Integer> falling = new LinkedHashMap<>();
+        counts.entrySet().stream()
+                .sorted(Map.Entry.<String, Integer>comparingByValue().reversed())
+                .forEach(e -> falling.put(e.getKey(), e.getValue()));
+        return falling;
+    }
+
+    /** Returns whether work of a candidate's fits was shared with others of its family. */
+    public boolean shared(int candidate) {
+        return fits.get(candidate).values().stream().anyMatch(f -> f.making().shared());
+    }
+
+    /** Returns why fits of a candidate failed, each reason with its count, by falling count. */
+    public Map<String, Integer> failures(int candidate) {
+        Map<String, Integer> reasons = new HashMap<>();
+        for (Fit fit : fits.get(candidate).values()) {
+            if (fit.failed()) {
+                reasons.merge(fit.reason(), 1, Integer::sum);
+            }
+        }
+        return new TreeMap<>(reasons);
+    }
+
+    /**
+     * Returns an admitted candidate's outcomes on the common splits: one part per repeat, or one per split where splits
+     * are scored by themselves.
+     */
+    public List<Outcomes> parts(int candidate) {
+        return parts.get(candidate);
+    }
+
+    /** Returns the sets of two or more admitted candidates that predict the same throughout, each in plan order. */
+    public List<List<Integer>> identical() {
+        List<List<Integer>> sets = new ArrayList<>();
+        for (int candidate : admitted) {
+            sets.stream()
+                    .filter(set -> predictAlike(set.get(0), candidate))
+                    .findFirst()
+                    .ifPresentOrElse(set -> set.add(candidate), () -> sets.add(new ArrayList<>(List.of(candidate))));
+        }
+        return sets.stream().filter(set -> set.size() > 1).toList();
+    }
+
+    private boolean predictAlike(int a, int b) {
+        List<Outcomes> left = parts.get(a);
+        List<Outcomes> right = parts.get(b);
+        return !left.isEmpty()
+                && IntStream.range(0, left.size()).allMatch(p -> left.get(p).predictsAs(right.get(p)));
+    }
+
+    /** Returns the same panel of which only some parts are there, of splits that are scored each by itself. */
+    AlignedPredictions only(List<Integer> kept) {
+        List<List<Outcomes>> fewer = parts.stream()
+                .map(own -> own.isEmpty() ? own : kept.stream().map(own::get).toList())
+                .toList();
+        return new AlignedPredictions(task, seed, candidates, fits, admitted, fewer, kept.size(), refits, scoresOnly);
+    }
+
+    /** Returns the number of rows of the data set. */
+    public int rows() {
+        return task.data().rows();
+    }
+
+    /** What a candidate's ranks say of other training rows; at least two repeats. */
+    TrainingVariance instability(int candidate) {
+        return instabilities.computeIfAbsent(
+                candidate,
+                c -> TrainingVariance.ofRanks(
+                        parts(c), rows(), task.data().classes().count()));
+    }
+
+    /** Returns whether there are fold scores alone, and no predictions. */
+    public boolean scoresOnly() {
+        return scoresOnly;
+    }
+
+    /** Returns ρ, test rows per distinct training row, averaged over the splits. */
+    public double testPerTraining() {
+        return task.splits().testPerTraining();
+    }
+
+    /** Returns whether the typical fold tests a single row, so that fold scores say nothing of spread. */
+    public boolean testsSingleRows() {
+        return !scoresOnly && task.splits().joined() && 2 * task.splits().mostFolds() > rows();
+    }
+
+    /** Returns what cases are drawn: groups where rows belong to groups, rows otherwise. */
+    public ResamplingUnits units() {
+        Optional<Categories> groups = task.data().groups();
+        return ResamplingUnits.of(this, groups);
+    }
+}
