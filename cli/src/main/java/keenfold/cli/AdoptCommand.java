@@ -76,11 +76,7 @@ final class AdoptCommand implements Callable<Integer> {
     public Integer call() {
         List<MetricName> names = new ArrayList<>();
         for (String metric : metrics) {
-            try {
-                names.add(MetricWord.parse(metric));
-            } catch (IllegalArgumentException e) {
-                throw new ParameterException(command.commandLine(), String.valueOf(e.getMessage()), e);
-            }
+            names.add(OptionValues.checked(command, () -> MetricWord.parse(metric)));
         }
         OutputFile.requireOther(ledger, files);
         console.doing("reading " + (files.size() == 1 ? files.get(0) : files.size() + " files"), common);

@@ -99,11 +99,7 @@ final class CatalogCommand implements Callable<Integer> {
     }
 
     private static Map<String, List<Entry>> found() {
-        try {
-            return sections();
-        } catch (IllegalArgumentException e) {
-            throw new InputException("catalog", String.valueOf(e.getMessage()), e);
-        }
+        return InputException.at("catalog", () -> sections());
     }
 
     private static Map<String, List<Entry>> sections() {

@@ -344,14 +344,9 @@ final class CloserLooks {
                 heading(read, inference);
             }
             for (int c : shown(panel)) {
-                Thresholds all;
-                Optional<Thresholds.Best> best;
-                try {
-                    all = Thresholds.of(panel, c);
-                    best = all.best(metric);
-                } catch (IllegalArgumentException e) {
-                    throw new InputException(reading.ledger().toString(), String.valueOf(e.getMessage()), e);
-                }
+                String place = reading.ledger().toString();
+                Thresholds all = InputException.at(place, () -> Thresholds.of(panel, c));
+                Optional<Thresholds.Best> best = InputException.at(place, () -> all.best(metric));
                 List<Thresholds.Point> points = all.points(metric);
                 if (!machine()) {
                     console.out().println(DetailViews.thresholds(panel, c, name, points, best, console.ink(common)));

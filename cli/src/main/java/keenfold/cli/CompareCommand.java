@@ -223,11 +223,7 @@ final class CompareCommand implements Callable<Integer> {
     }
 
     private <T> T checked(Supplier<T> made) {
-        try {
-            return made.get();
-        } catch (IllegalArgumentException e) {
-            throw new ParameterException(command.commandLine(), String.valueOf(e.getMessage()), e);
-        }
+        return OptionValues.checked(command, () -> made.get());
     }
 
     private Plan plan() {

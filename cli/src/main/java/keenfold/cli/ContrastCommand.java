@@ -177,14 +177,10 @@ final class ContrastCommand implements Callable<Integer> {
             inference.together(names);
             for (String name : names) {
                 MetricInference one = inference.metric(name);
-                try {
-                    all.add(new Shown(
-                            inference,
-                            one,
-                            ContrastSelection.of(reading.ledger().toString(), inference, one, opponent)));
-                } catch (IllegalArgumentException e) {
-                    throw new InputException(reading.ledger().toString(), String.valueOf(e.getMessage()), e);
-                }
+                String place = reading.ledger().toString();
+                all.add(InputException.at(
+                        place,
+                        () -> new Shown(inference, one, ContrastSelection.of(place, inference, one, opponent))));
             }
         }
         return all;
@@ -229,12 +225,7 @@ final class ContrastCommand implements Callable<Integer> {
         for (String name : names) {
             List<MetricInference> each =
                     read.inferences().stream().map(i -> i.metric(name)).toList();
-            AcrossSets sets;
-            try {
-                sets = AcrossSets.of(each);
-            } catch (IllegalArgumentException e) {
-                throw new InputException(reading.ledger().toString(), String.valueOf(e.getMessage()), e);
-            }
+            AcrossSets sets = InputException.at(reading.ledger().toString(), () -> AcrossSets.of(each));
             double level = read.inferences().get(0).evidence().level();
             // Before the table: nobody should look there for what cannot be.
             AcrossView.hopeless(sets.across(), level).ifPresent(h -> console.notices(List.of(h), common));

@@ -94,13 +94,12 @@ final class ExportCommand implements Callable<Integer> {
     private Body model() {
         ModelFile model = ModelFile.read(ledger);
         return out -> {
-            try {
+            InputException.at(ledger.toString(), () -> {
                 PmmlExport.write(model, out);
-                out.write('\n');
-                out.flush();
-            } catch (IllegalArgumentException e) {
-                throw new InputException(ledger.toString(), String.valueOf(e.getMessage()), e);
-            }
+                return out;
+            });
+            out.write('\n');
+            out.flush();
         };
     }
 
@@ -157,19 +156,19 @@ final class ExportCommand implements Callable<Integer> {
                     ledger.toString(),
                     "has no " + what + ": only scores were adopted into it; export scores or contrasts");
         }
-        try {
-            switch (what) {
-                case predictions -> CsvExport.predictions(content.results(), out);
-                case folds -> CsvExport.folds(content.results(), out);
-                case scores -> CsvExport.scores(content.results(), out);
-                case fits -> CsvExport.fits(content.results(), out);
-                case contrasts -> CsvExport.table(ContrastCommand.COLUMNS, contrasts(content), out);
-                case plan -> out.write(PlanWriter.write(content.plan()));
-                case pmml -> throw new IllegalArgumentException("pmml is of models");
-            }
-            out.flush();
-        } catch (IllegalArgumentException e) {
-            throw new InputException(ledger.toString(), String.valueOf(e.getMessage()), e);
+        switch (what) {
+            case predictions -> CsvExport.predictions(content.results(), out);
+            case folds -> CsvExport.folds(content.results(), out);
+            case scores -> CsvExport.scores(content.results(), out);
+            case fits -> CsvExport.fits(content.results(), out);
+            case contrasts ->
+                CsvExport.table(
+                        ContrastCommand.COLUMNS,
+                        InputException.at(ledger.toString(), () -> contrasts(content)),
+                        out);
+            case plan -> out.write(PlanWriter.write(content.plan()));
+            case pmml -> throw new InputException(ledger.toString(), "pmml is of models");
         }
+        out.flush();
     }
 }

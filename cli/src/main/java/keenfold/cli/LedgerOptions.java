@@ -204,11 +204,7 @@ final class LedgerOptions {
         if (names.equals(content.plan().metrics())) {
             return all;
         }
-        try {
-            return Rescored.of(all, names);
-        } catch (IllegalArgumentException e) {
-            throw new InputException(ledger.toString(), String.valueOf(e.getMessage()), e);
-        }
+        return InputException.at(ledger.toString(), () -> Rescored.of(all, names));
     }
 
     /** Reads ACTUAL:PREDICTED=COST; a colon may be part of a label, so that every one is tried. */
@@ -296,10 +292,6 @@ final class LedgerOptions {
 
     /** Runs something whose complaints are about the command line. */
     <T> T checked(Supplier<T> made) {
-        try {
-            return made.get();
-        } catch (IllegalArgumentException e) {
-            throw new ParameterException(command.commandLine(), String.valueOf(e.getMessage()), e);
-        }
+        return OptionValues.checked(command, () -> made.get());
     }
 }

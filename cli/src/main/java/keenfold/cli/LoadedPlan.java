@@ -52,14 +52,12 @@ record LoadedPlan(Plan plan, List<LoadedData> data, Comparison comparison) {
         }
         long seed = plan.seed().orElseThrow();
         requireCosts(plan.costs(), data, place);
-        try {
+        return InputException.at(place, () -> {
             List<Task> tasks = data.stream()
                     .map(d -> Task.of(d.data(), splits(plan.division(), d, seed, folders), plan.metrics()))
                     .toList();
             return new LoadedPlan(plan, data, new Comparison(tasks, plan.candidates(), seed));
-        } catch (IllegalArgumentException e) {
-            throw new InputException(place, String.valueOf(e.getMessage()), e);
-        }
+        });
     }
 
     /** Before the first fit: a threshold or a tuning by cost would meet what is missing in each of them. */
@@ -71,11 +69,10 @@ record LoadedPlan(Plan plan, List<LoadedData> data, Comparison comparison) {
                 .map(d -> d.data().classes())
                 .filter(costs::concern)
                 .toList();
-        try {
+        InputException.at(place + ", key \"costs\"", () -> {
             (concerned.isEmpty() ? List.of(data.get(0).data().classes()) : concerned).forEach(costs::require);
-        } catch (IllegalArgumentException e) {
-            throw new InputException(place + ", key \"costs\"", String.valueOf(e.getMessage()), e);
-        }
+            return costs;
+        });
     }
 
     /**
@@ -220,11 +217,7 @@ record LoadedPlan(Plan plan, List<LoadedData> data, Comparison comparison) {
                 .orElseThrow(() -> new InputException(
                         "evidence: {refit: " + plan.evidence().refits() + "}",
                         "resampled rows are divided into folds anew, which needs splits of scheme k-fold"));
-        try {
-            return Optional.of(new Resamples(comparison, scheme));
-        } catch (IllegalArgumentException e) {
-            throw new InputException("evidence: {refit: ..}", String.valueOf(e.getMessage()), e);
-        }
+        return InputException.at("evidence: {refit: ..}", () -> Optional.of(new Resamples(comparison, scheme)));
     }
 
     List<String> notices() {

@@ -108,11 +108,9 @@ final class PickCommand implements Callable<Integer> {
         for (Inference inference : read.inferences()) {
             Simplicity simplicity = simplicity(inference.panel(), order.orElse(planned.simplerBy()));
             orders.add(simplicity);
-            try {
-                all.add(picked(inference, inference.metric(name), simplicity, inForce));
-            } catch (IllegalArgumentException e) {
-                throw new InputException(reading.ledger().toString(), String.valueOf(e.getMessage()), e);
-            }
+            all.add(InputException.at(
+                    reading.ledger().toString(),
+                    () -> picked(inference, inference.metric(name), simplicity, inForce)));
         }
         if (all.stream().allMatch(p -> p.picks().isEmpty())) {
             throw new InputException(reading.ledger().toString(), nothing(read, name));
@@ -162,11 +160,7 @@ final class PickCommand implements Callable<Integer> {
     }
 
     private Simplicity simplicity(AlignedPredictions panel, SimplerBy by) {
-        try {
-            return rank.isEmpty() ? Simplicity.of(panel, by) : Simplicity.ranked(panel, rank);
-        } catch (IllegalArgumentException e) {
-            throw new InputException(reading.ledger().toString(), String.valueOf(e.getMessage()), e);
-        }
+        return InputException.at(reading.ledger().toString(), () -> rank.isEmpty() ? Simplicity.of(panel, by) : Simplicity.ranked(panel, rank));
     }
 
     private static JsonExport.Picked picked(

@@ -154,17 +154,13 @@ final class PredictCommand implements Callable<Integer> {
     }
 
     private TableFormat format() {
-        try {
-            return new TableFormat(
+        return OptionValues.checked(command, () -> new TableFormat(
                     separator.map(PlanReader::separator),
                     Set.of(),
                     Set.of(),
                     Set.of(),
                     '.',
-                    encoding.map(PlanReader::encoding));
-        } catch (IllegalArgumentException e) {
-            throw new ParameterException(command.commandLine(), String.valueOf(e.getMessage()), e);
-        }
+                    encoding.map(PlanReader::encoding)));
     }
 
     /** What differs from the rows that the model was trained on, each thing named. */

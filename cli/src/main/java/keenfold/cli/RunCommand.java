@@ -147,11 +147,10 @@ final class RunCommand implements Callable<Integer> {
     }
 
     private Optional<Shard> share() {
-        try {
-            return shard.map(s -> s.equals("from-env") ? Scheduled.shard(System.getenv()) : Shard.parse(s));
-        } catch (IllegalArgumentException e) {
-            throw new ParameterException(command.commandLine(), "--shard: " + e.getMessage(), e);
-        }
+        return OptionValues.checked(
+                command,
+                () -> shard.map(s -> s.equals("from-env") ? Scheduled.shard(System.getenv()) : Shard.parse(s)),
+                why -> "--shard: " + why);
     }
 
     private void requireAllowed(Plan seeded) {

@@ -140,12 +140,8 @@ final class ScatterCommand implements Callable<Integer> {
         Path from = plan.orElseThrow(() -> wrong("name a plan, --shards N and -o DIR; or --status DIR"));
         int count = shards.orElseThrow(() -> wrong("--shards N is missing: how many shares there are to be"));
         Path to = output.orElseThrow(() -> wrong("-o DIR is missing: the folder to write"));
-        try {
-            Checks.atLeast("--shards", count, 1);
-            Checks.atLeast("--threads", threads, 1);
-        } catch (IllegalArgumentException e) {
-            throw wrong(String.valueOf(e.getMessage()));
-        }
+        OptionValues.checked(command, () -> Checks.atLeast("--shards", count, 1));
+        OptionValues.checked(command, () -> Checks.atLeast("--threads", threads, 1));
         write(from, count, to);
         return Exit.DONE;
     }

@@ -106,17 +106,10 @@ final class ShowCommand implements Callable<Integer> {
             throw new ParameterException(
                     command.commandLine(), "--figure " + to + ": expected a name that ends in .svg or .png");
         }
-        Look look;
-        try {
-            look = new Look(
-                    width.orElse(TreeFigure.width(rules)),
-                    Optional.empty(),
-                    Look.DEFAULT.fontSize(),
-                    Optional.empty(),
-                    true);
-        } catch (IllegalArgumentException e) {
-            throw new ParameterException(command.commandLine(), String.valueOf(e.getMessage()), e);
-        }
+        double wide = width.orElse(TreeFigure.width(rules));
+        Look look = OptionValues.checked(
+                command,
+                () -> new Look(wide, Optional.empty(), Look.DEFAULT.fontSize(), Optional.empty(), true));
         Figure tree = TreeFigure.of(
                 rules,
                 file.classes(),

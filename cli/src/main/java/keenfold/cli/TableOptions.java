@@ -72,17 +72,13 @@ final class TableOptions {
     }
 
     TableFormat format() {
-        try {
-            return new TableFormat(
+        return OptionValues.checked(command, () -> new TableFormat(
                     separator.map(PlanReader::separator),
                     missing(),
                     new HashSet<>(text),
                     Set.of(),
                     decimal.map(PlanReader::decimal).orElse('.'),
-                    encoding.map(PlanReader::encoding));
-        } catch (IllegalArgumentException e) {
-            throw new ParameterException(command.commandLine(), String.valueOf(e.getMessage()), e);
-        }
+                    encoding.map(PlanReader::encoding)));
     }
 
     /**

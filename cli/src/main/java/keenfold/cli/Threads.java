@@ -19,11 +19,7 @@ final class Threads {
     private int threads = Runtime.getRuntime().availableProcessors();
 
     int count() {
-        try {
-            return Checks.atLeast("--threads", threads, 1);
-        } catch (IllegalArgumentException e) {
-            throw new ParameterException(command.commandLine(), String.valueOf(e.getMessage()), e);
-        }
+        return OptionValues.checked(command, () -> Checks.atLeast("--threads", threads, 1));
     }
 
     Parallel parallel() {

@@ -206,12 +206,13 @@ final class AdoptedPredictions {
                                                 table.file().toString(), "row " + r + " has no group, as others have")))
                                 .toArray(String[]::new)));
         DataSet data = DataSet.of(name, new Table(rows.length, List.of()), classes, target, groups, rows);
-        try {
-            Splits made = splits(splits, rows);
-            return Task.of(data, made, scored(data, made));
-        } catch (IllegalArgumentException e) {
-            throw new InputException(table.file().toString(), "data set \"" + name + "\": " + e.getMessage(), e);
-        }
+        return InputException.at(
+                table.file().toString(),
+                () -> {
+                    Splits made = splits(splits, rows);
+                    return Task.of(data, made, scored(data, made));
+                },
+                why -> "data set \"" + name + "\": " + why);
     }
 
     private List<MetricName> scored(DataSet data, Splits splits) {

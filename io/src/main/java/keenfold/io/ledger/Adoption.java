@@ -154,19 +154,12 @@ public final class Adoption {
     }
 
     private static Candidate candidate(Path file, String name) {
-        try {
-            return AdoptedKind.candidate(name);
-        } catch (IllegalArgumentException e) {
-            throw new InputException(file.toString(), "column \"candidate\": " + e.getMessage(), e);
-        }
+        return InputException.at(file.toString(), () -> AdoptedKind.candidate(name), why -> "column \"candidate\": " + why);
     }
 
     private static void requireName(Path file, String name) {
-        try {
-            PlanReader.plainName(name);
-        } catch (IllegalArgumentException e) {
-            throw new InputException(file.toString(), "column \"dataset\": " + e.getMessage(), e);
-        }
+        InputException.at(
+                file.toString(), () -> PlanReader.plainName(name), why -> "column \"dataset\": " + why);
     }
 
     private static Plan plan(AdoptedUnion union, Adopted adopted, List<Candidate> candidates) {

@@ -155,11 +155,7 @@ public final class DataReader {
     }
 
     private <T> T checked(Supplier<T> made) {
-        try {
-            return made.get();
-        } catch (IllegalArgumentException e) {
-            throw new InputException(where.shown(), String.valueOf(e.getMessage()), e);
-        }
+        return InputException.at(where.shown(), () -> made.get());
     }
 
     /** The columns with those of another file below them. */

@@ -45,11 +45,7 @@ public final class GivenSplits {
     public static Splits of(DataSet data, Column column) {
         String place = "data set \"" + data.name() + "\", column \"" + column.name() + "\"";
         int[] foldOf = column.match(GivenSplits::rank, GivenSplits::level);
-        try {
-            return Splits.partitions(new int[][] {foldOf});
-        } catch (IllegalArgumentException e) {
-            throw new InputException(place, "cannot be used as splits: " + e.getMessage(), e);
-        }
+        return InputException.at(place, () -> Splits.partitions(new int[][] {foldOf}), why -> "cannot be used as splits: " + why);
     }
 
     /** Folds are ranked by their numbers, not by their texts: 10 comes after 9. */
@@ -123,11 +119,7 @@ public final class GivenSplits {
         if (sides.isEmpty()) {
             throw new InputException(place, "no line is about data set \"" + data.name() + "\"");
         }
-        try {
-            return part.isPresent() ? named(sides) : partitions(sides);
-        } catch (IllegalArgumentException e) {
-            throw new InputException(place, "cannot be used as splits: " + e.getMessage(), e);
-        }
+        return InputException.at(place, () -> part.isPresent() ? named(sides) : partitions(sides), why -> "cannot be used as splits: " + why);
     }
 
     private Entry entry(
