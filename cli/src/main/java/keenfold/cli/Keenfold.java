@@ -8,6 +8,27 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.function.Function;
+import keenfold.cli.console.Console;
+import keenfold.cli.console.Exit;
+import keenfold.cli.console.Version;
+import keenfold.cli.model.PredictCommand;
+import keenfold.cli.model.ShowCommand;
+import keenfold.cli.model.TrainCommand;
+import keenfold.cli.plan.CatalogCommand;
+import keenfold.cli.plan.DraftCommand;
+import keenfold.cli.plan.FoldsCommand;
+import keenfold.cli.plan.SurveyCommand;
+import keenfold.cli.read.ContrastCommand;
+import keenfold.cli.read.DrawCommand;
+import keenfold.cli.read.ExportCommand;
+import keenfold.cli.read.PickCommand;
+import keenfold.cli.read.ReportCommand;
+import keenfold.cli.read.ScoresCommand;
+import keenfold.cli.run.AdoptCommand;
+import keenfold.cli.run.CompareCommand;
+import keenfold.cli.run.MergeCommand;
+import keenfold.cli.run.RunCommand;
+import keenfold.cli.run.ScatterCommand;
 import keenfold.io.InputException;
 import keenfold.view.text.Wrap;
 import picocli.CommandLine;
@@ -17,7 +38,7 @@ import picocli.CommandLine.ParameterException;
 
 /** The commands under one name, and what happens when one of them fails. */
 @Command(name = "keenfold", versionProvider = Version.class)
-final class Keenfold implements Callable<Integer> {
+public final class Keenfold implements Callable<Integer> {
     @Option(names = "--version", versionHelp = true, description = "version and Java")
     private boolean version;
 
@@ -79,7 +100,8 @@ final class Keenfold implements Callable<Integer> {
         return line;
     }
 
-    static int execute(Console console, String... args) {
+    /** Runs one command; returns its exit code. */
+    public static int execute(Console console, String... args) {
         int code = commandLine(console, args).execute(args);
         console.done();
         console.out().flush();

@@ -7,6 +7,9 @@ import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.util.Locale;
+import keenfold.cli.console.Console;
+import keenfold.cli.console.Exit;
+import keenfold.cli.console.StandardOutput;
 
 /** Where the process begins and ends. */
 public final class Main {

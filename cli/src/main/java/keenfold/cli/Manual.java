@@ -13,6 +13,8 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.stream.Collectors;
 import java.util.stream.StreamSupport;
+import keenfold.cli.console.Console;
+import keenfold.cli.console.Exit;
 import picocli.AutoComplete;
 import picocli.CommandLine;
 import picocli.CommandLine.Help.Ansi;

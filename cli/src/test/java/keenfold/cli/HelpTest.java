@@ -7,6 +7,7 @@ import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.util.Set;
 import java.util.TreeSet;
+import keenfold.cli.console.Console;
 import org.junit.jupiter.api.Test;
 import picocli.CommandLine;
 

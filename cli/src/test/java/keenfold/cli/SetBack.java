@@ -5,6 +5,7 @@ import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.concurrent.atomic.AtomicInteger;
+import keenfold.cli.console.Console;
 
 /** The built program with a clock that goes back by an hour each time it is looked at. */
 final class SetBack {

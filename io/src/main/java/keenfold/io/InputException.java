@@ -42,7 +42,8 @@ public class InputException extends RuntimeException {
         try {
             return made.get();
         } catch (IllegalArgumentException e) {
-            throw new InputException(place, words.apply(Optional.ofNullable(e.getMessage()).orElse("cannot be used")), e);
+            throw new InputException(
+                    place, words.apply(Optional.ofNullable(e.getMessage()).orElse("cannot be used")), e);
         }
     }
 }

@@ -154,12 +154,12 @@ public final class Adoption {
     }
 
     private static Candidate candidate(Path file, String name) {
-        return InputException.at(file.toString(), () -> AdoptedKind.candidate(name), why -> "column \"candidate\": " + why);
+        return InputException.at(
+                file.toString(), () -> AdoptedKind.candidate(name), why -> "column \"candidate\": " + why);
     }
 
     private static void requireName(Path file, String name) {
-        InputException.at(
-                file.toString(), () -> PlanReader.plainName(name), why -> "column \"dataset\": " + why);
+        InputException.at(file.toString(), () -> PlanReader.plainName(name), why -> "column \"dataset\": " + why);
     }
 
     private static Plan plan(AdoptedUnion union, Adopted adopted, List<Candidate> candidates) {

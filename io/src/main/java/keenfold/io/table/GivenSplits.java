@@ -45,7 +45,8 @@ public final class GivenSplits {
     public static Splits of(DataSet data, Column column) {
         String place = "data set \"" + data.name() + "\", column \"" + column.name() + "\"";
         int[] foldOf = column.match(GivenSplits::rank, GivenSplits::level);
-        return InputException.at(place, () -> Splits.partitions(new int[][] {foldOf}), why -> "cannot be used as splits: " + why);
+        return InputException.at(
+                place, () -> Splits.partitions(new int[][] {foldOf}), why -> "cannot be used as splits: " + why);
     }
 
     /** Folds are ranked by their numbers, not by their texts: 10 comes after 9. */
@@ -119,7 +120,10 @@ public final class GivenSplits {
         if (sides.isEmpty()) {
             throw new InputException(place, "no line is about data set \"" + data.name() + "\"");
         }
-        return InputException.at(place, () -> part.isPresent() ? named(sides) : partitions(sides), why -> "cannot be used as splits: " + why);
+        return InputException.at(
+                place,
+                () -> part.isPresent() ? named(sides) : partitions(sides),
+                why -> "cannot be used as splits: " + why);
     }
 
     private Entry entry(

@@ -1,0 +1,114 @@
+package keenfold.cli.read;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import keenfold.cli.console.Common;
+import keenfold.cli.console.Console;
+import keenfold.cli.console.Exit;
+import keenfold.cli.console.Replacing;
+import keenfold.io.InputException;
+import keenfold.io.OutputFile;
+import keenfold.io.ledger.LedgerReader;
+import keenfold.io.plan.Plan;
+import keenfold.view.chart.FigureKind;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+
+/** Writes the report. */
+@Command(
+        name = "report",
+        description =
+                "Writes one self-contained page, report.html, that shows the whole comparison in the order of the job;"
+                        + " figures (SVG and PNG) and tables (CSV) lie beside it.")
+public final class ReportCommand implements Callable<Integer> {
+    private final Console console;
+
+    @Mixin
+    private LedgerOptions reading = new LedgerOptions();
+
+    @Option(
+            names = {"-o", "--output"},
+            required = true,
+            paramLabel = "DIR",
+            description = "the folder to write into")
+    private Path output = Path.of("");
+
+    @Option(
+            names = "--metric",
+            paramLabel = "NAME",
+            description = "show this metric too, scored in the run or not; may be repeated")
+    private List<String> metrics = new ArrayList<>();
+
+    @Option(
+            names = "--columns",
+            description =
+                    "show what columns are worth too: trains the pick and the best anew on the splits of one repeat")
+    private boolean columns;
+
+    @Option(names = "--data", paramLabel = "DIR", description = "--columns: where the data files are, if not here")
+    private Optional<Path> data = Optional.empty();
+
+    @Option(names = "--page-only", description = "the page alone, no figures and tables beside it")
+    private boolean pageOnly;
+
+    @Mixin
+    private Replacing replacing = new Replacing();
+
+    @Mixin
+    private Common common = new Common();
+
+    public ReportCommand(Console console) {
+        this.console = console;
+    }
+
+    /** Folders of figures and tables that no report of ours made may hold the user's files, of the same names. */
+    private void requireOwnFolders() {
+        if (Files.exists(output) && !Files.isDirectory(output)) {
+            throw new InputException(output.toString(), "cannot be made: a file of that name is there; name a folder");
+        }
+        for (String name : List.of("figures", "tables")) {
+            Path folder = output.resolve(name);
+            if (!pageOnly
+                    && !replacing.force()
+                    && Files.exists(folder)
+                    && !Files.exists(output.resolve("report.html"))) {
+                throw new InputException(
+                        folder.toString(),
+                        "is there already, and belongs to no report; name another folder with -o, say --page-only, or say"
+                                + " --force to write into it");
+            }
+        }
+    }
+
+    @Override
+    public Integer call() {
+        replacing.require(output.resolve("report.html"), OutputFile.Kind.REPORT, List.of(reading.ledger()));
+        requireOwnFolders();
+        Plan plan = LedgerReader.plan(reading.ledger());
+        List<String> wished = LedgerFigures.needs(FigureKind.THRESHOLDS, plan, reading.hasCosts()).stream()
+                .toList();
+        List<String> left = new ArrayList<>();
+        LedgerOptions.Read read = reading.read(
+                console,
+                common,
+                LedgerOptions.Asked.of(metrics),
+                wished,
+                (metric, reason) -> left.add("what needs " + metric + ": " + reason));
+        ReportMaker maker = new ReportMaker(
+                reading, read, new ReportMaker.Asked(metrics, columns, data, pageOnly), left, console, common);
+        console.doing("drawing the report", common);
+        ReportMaker.Written written = maker.write(output);
+        console.say("wrote the report to " + written.page(), common);
+        reading.incomplete(console, common, read);
+        if (written.notices() > 0) {
+            console.notices(
+                    List.of("the report has " + written.notices() + " words of warning; read them first"), common);
+        }
+        return Exit.DONE;
+    }
+}

@@ -1,0 +1,91 @@
+package keenfold.cli.run;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
+import keenfold.cli.console.Common;
+import keenfold.cli.console.Console;
+import keenfold.cli.console.Exit;
+import keenfold.core.data.Plural;
+import keenfold.io.ShellWords;
+import keenfold.io.ledger.Merger;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** Joins the ledgers of shards. */
+@Command(
+        name = "merge",
+        description =
+                "Joins the ledgers of all shards of a run into one, which is what one machine would have made; checks"
+                        + " each fit on the way, and says what is missing, twice there or damaged. Of one damaged ledger it"
+                        + " rescues what is sound.")
+public final class MergeCommand implements Callable<Integer> {
+    private static final int MOST_NAMED = 5;
+
+    private final Console console;
+
+    @Parameters(paramLabel = "LEDGER", arity = "1..*", description = "the ledgers of shards, or a damaged one")
+    private List<Path> ledgers = new ArrayList<>();
+
+    @Option(
+            names = {"-o", "--ledger"},
+            paramLabel = "LEDGER",
+            required = true,
+            description = "the ledger to make")
+    private Path target = Path.of("");
+
+    @Mixin
+    private Common common = new Common();
+
+    public MergeCommand(Console console) {
+        this.console = console;
+    }
+
+    @Override
+    public Integer call() {
+        console.doing("joining " + ledgers.size() + " ledgers", common);
+        Merger.Report report = Merger.merge(ledgers, target);
+        List<String> notices = new ArrayList<>();
+        for (Merger.Part part : report.parts()) {
+            if (part.twice() > 0) {
+                notices.add(part.file() + ": " + Plural.of(part.twice(), "fit was", "fits were")
+                        + " in a ledger before it too, and the same");
+            }
+            if (!part.damaged().isEmpty()) {
+                notices.add(part.file() + " is damaged: "
+                        + part.damaged().stream().limit(MOST_NAMED).collect(Collectors.joining("; "))
+                        + (part.damaged().size() > MOST_NAMED
+                                ? "; and " + (part.damaged().size() - MOST_NAMED) + " more"
+                                : "")
+                        + "; what is sound was taken");
+            }
+        }
+        if (!report.missing().isEmpty()) {
+            notices.add(report.missing().values().stream()
+                            .mapToLong(Long::longValue)
+                            .sum() + " of " + report.expected()
+                    + " fits are missing: "
+                    + report.missing().entrySet().stream()
+                            .limit(MOST_NAMED)
+                            .map(MergeCommand::counted)
+                            .collect(Collectors.joining(", "))
+                    + (report.missing().size() > MOST_NAMED ? ", ..." : "")
+                    + "; keenfold run PLAN -o " + ShellWords.quoted(target.toString()) + " does them");
+        }
+        console.say(
+                "joined " + report.parts().size() + (report.parts().size() == 1 ? " ledger" : " ledgers") + " into "
+                        + target + ": " + report.fits() + " of " + Plural.of(report.expected(), "fit"),
+                common);
+        console.notices(notices, common);
+        return report.missing().isEmpty() ? Exit.DONE : Exit.SOME_FAILED;
+    }
+
+    private static String counted(Map.Entry<String, Long> missing) {
+        return missing.getKey() + " " + missing.getValue();
+    }
+}

@@ -1,0 +1,160 @@
+package keenfold.cli.run;
+
+import com.fasterxml.jackson.core.JsonFactory;
+import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonToken;
+import java.io.IOException;
+import java.io.StringWriter;
+import java.io.UncheckedIOException;
+import java.net.InetAddress;
+import java.net.UnknownHostException;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Supplier;
+import keenfold.io.InputException;
+import keenfold.io.WholeFile;
+
+/**
+ * How far a shard is, in a small file that is replaced as a whole: who reads it meets the old state or the new one, and the
+ * ledger, which other machines must not open meanwhile, stays closed. A file that cannot be written stops nothing.
+ */
+final class ShardStatus {
+    private static final long BETWEEN = TimeUnit.SECONDS.toNanos(2);
+
+    private final Path file;
+    private final String shard;
+    private final Supplier<Instant> clock;
+    private final Instant started;
+    private final long begun = System.nanoTime();
+    private long written = begun - BETWEEN;
+    private int units;
+    private int done;
+    private int before;
+    private int failedBefore;
+
+    /** @param clock the time of day, for those who read it; the clock may be set back, and nothing here waits for it */
+    ShardStatus(Path file, Supplier<Instant> clock, String shard) {
+        this.file = file;
+        this.clock = clock;
+        this.started = clock.get();
+        this.shard = shard;
+    }
+
+    /**
+     * What a file says.
+     *
+     * @param units all of the shard
+     * @param done those that are in its ledger
+     * @param failed fits in its ledger that failed
+     * @param before units that were done when it was last started
+     * @param seconds how long the shard had been at work since then, whatever the clock said
+     */
+    record Told(
+            String shard,
+            String state,
+            int units,
+            int done,
+            int failed,
+            int before,
+            String host,
+            double seconds,
+            Instant started,
+            Instant updated) {}
+
+    /**
+     * A shard starts, or goes on.
+     *
+     * @param all its units
+     * @param there those that are done already
+     * @param failedThere fits among them that failed
+     */
+    synchronized void begin(int all, int there, int failedThere) {
+        units = all;
+        done = there;
+        before = there;
+        failedBefore = failedThere;
+        write("running", 0);
+    }
+
+    synchronized void step(int failed) {
+        done++;
+        if (System.nanoTime() - written >= BETWEEN) {
+            write("running", failed);
+        }
+    }
+
+    synchronized void end(int failed) {
+        write(done < units ? "stopped" : "done", failed);
+    }
+
+    private void write(String state, int failed) {
+        written = System.nanoTime();
+        try {
+            StringWriter text = new StringWriter();
+            try (JsonGenerator json = new JsonFactory().createGenerator(text)) {
+                json.writeStartObject();
+                json.writeStringField("shard", shard);
+                json.writeStringField("state", state);
+                json.writeNumberField("units", units);
+                json.writeNumberField("done", done);
+                json.writeNumberField("failed", failedBefore + failed);
+                json.writeNumberField("before", before);
+                json.writeStringField("host", host());
+                json.writeNumberField("seconds", TimeUnit.NANOSECONDS.toMillis(written - begun) * 1e-3);
+                json.writeStringField("started", started.toString());
+                json.writeStringField("updated", clock.get().toString());
+                json.writeEndObject();
+            }
+            WholeFile.text(file, text + "\n");
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        } catch (InputException e) {
+            // A run does not end because nobody can be told how far it is; it is tried again at the next look.
+            written = System.nanoTime();
+        }
+    }
+
+    private static String host() {
+        try {
+            return InetAddress.getLocalHost().getHostName();
+        } catch (UnknownHostException e) {
+            return "unknown";
+        }
+    }
+
+    /** Reads a file; nothing if it is not there, or says nothing. */
+    static Optional<Told> read(Path file) {
+        Map<String, String> all = new HashMap<>();
+        try (JsonParser json = new JsonFactory().createParser(file.toFile())) {
+            while (json.nextToken() != null) {
+                if (json.currentToken() == JsonToken.FIELD_NAME) {
+                    String name = json.currentName();
+                    json.nextToken();
+                    all.put(name, json.getText());
+                }
+            }
+            return Optional.of(new Told(
+                    text(all, "shard"),
+                    text(all, "state"),
+                    Integer.parseInt(text(all, "units")),
+                    Integer.parseInt(text(all, "done")),
+                    Integer.parseInt(text(all, "failed")),
+                    Integer.parseInt(all.getOrDefault("before", "0")),
+                    text(all, "host"),
+                    Double.parseDouble(text(all, "seconds")),
+                    Instant.parse(text(all, "started")),
+                    Instant.parse(text(all, "updated"))));
+        } catch (IOException | RuntimeException e) {
+            return Optional.empty();
+        }
+    }
+
+    private static String text(Map<String, String> all, String key) {
+        return Optional.ofNullable(all.get(key)).orElseThrow();
+    }
+}
