@@ -6,13 +6,13 @@ import java.util.List;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
-import keenfold.core.metric.MetricName;
-import keenfold.core.run.Candidate;
+import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.run.Comparison;
-import keenfold.core.run.Fit;
 import keenfold.core.run.Parallel;
 import keenfold.core.run.Runner;
-import keenfold.core.run.Task;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.result.Fit;
+import keenfold.core.run.result.Task;
 import keenfold.core.split.Splits;
 
 /** The expected scores on new rows of models trained on as many rows as a training side holds, by plain simulation. */

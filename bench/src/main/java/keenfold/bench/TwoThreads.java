@@ -12,13 +12,13 @@ import keenfold.core.data.Numbers;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
-import keenfold.core.metric.MetricName;
+import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.prepare.Settings;
-import keenfold.core.run.Candidate;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Parallel;
 import keenfold.core.run.Runner;
-import keenfold.core.run.Task;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.result.Task;
 import keenfold.core.split.KFold;
 
 /** What a second thread gains: a run of several candidates, beside a bare arithmetic loop in the same process. */

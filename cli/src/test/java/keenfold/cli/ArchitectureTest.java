@@ -146,7 +146,7 @@ class ArchitectureTest {
             .that()
             .resideInAPackage("keenfold.core..")
             .and()
-            .haveNameNotMatching("keenfold.core.(run.(Parallel|TimeLimit)|learned.FitFailure)(\\$.*)?")
+            .haveNameNotMatching("keenfold.core.(run.(Parallel|pipeline.TimeLimit)|learned.FitFailure)(\\$.*)?")
             .should()
             .dependOnClassesThat()
             .haveNameMatching("java\\.lang\\.Thread|java\\.util\\.concurrent\\.Executor.*");

@@ -12,8 +12,8 @@ public final class NaiveT {
 
     /** Returns its two-sided p-value on the fold differences of two candidates; 1 where they do not vary. */
     public static double p(MetricInference inference, int a, int b) {
-        double[] x = inference.foldScores(a);
-        double[] y = inference.foldScores(b);
+        double[] x = inference.foldScores().of(a);
+        double[] y = inference.foldScores().of(b);
         double[] d = new double[x.length];
         int n = 0;
         double sum = 0;

@@ -15,7 +15,7 @@ import keenfold.cli.console.Exit;
 import keenfold.cli.console.OptionValues;
 import keenfold.cli.console.Replacing;
 import keenfold.cli.read.DrawCommand;
-import keenfold.core.run.FittedPipeline;
+import keenfold.core.run.pipeline.FittedPipeline;
 import keenfold.io.InputException;
 import keenfold.io.OutputFile;
 import keenfold.io.WholeFile;

@@ -11,7 +11,7 @@ import keenfold.cli.console.Common;
 import keenfold.cli.console.Console;
 import keenfold.cli.console.Exit;
 import keenfold.cli.console.Replacing;
-import keenfold.core.run.Task;
+import keenfold.core.run.result.Task;
 import keenfold.core.split.Audit;
 import keenfold.core.split.Split;
 import keenfold.io.InputException;

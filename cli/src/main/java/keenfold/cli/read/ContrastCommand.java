@@ -20,7 +20,7 @@ import keenfold.core.infer.contrast.Adjust;
 import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.infer.contrast.Method;
 import keenfold.core.infer.resample.AlignedPredictions;
-import keenfold.core.metric.MetricName;
+import keenfold.core.metric.catalog.MetricName;
 import keenfold.io.InputException;
 import keenfold.io.Suggestion;
 import keenfold.io.export.CsvExport;

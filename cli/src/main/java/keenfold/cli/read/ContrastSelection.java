@@ -9,7 +9,7 @@ import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Simplicity;
-import keenfold.core.run.Candidate;
+import keenfold.core.run.candidate.Candidate;
 import keenfold.io.InputException;
 import keenfold.io.Suggestion;
 

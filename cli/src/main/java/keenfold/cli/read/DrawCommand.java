@@ -15,7 +15,7 @@ import keenfold.cli.console.Replacing;
 import keenfold.cli.console.Streams;
 import keenfold.core.data.Checks;
 import keenfold.core.infer.Inference;
-import keenfold.core.run.Candidate;
+import keenfold.core.run.candidate.Candidate;
 import keenfold.io.InputException;
 import keenfold.io.OutputFile;
 import keenfold.io.Suggestion;

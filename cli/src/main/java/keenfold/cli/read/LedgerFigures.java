@@ -15,7 +15,7 @@ import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.run.Parallel;
-import keenfold.core.run.Results;
+import keenfold.core.run.result.Results;
 import keenfold.io.ledger.LedgerContent;
 import keenfold.io.plan.Plan;
 import keenfold.view.chart.Figure;

@@ -17,7 +17,7 @@ import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.infer.resample.AlignedPredictions;
-import keenfold.core.metric.MetricName;
+import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.pick.Corrected;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Picks;

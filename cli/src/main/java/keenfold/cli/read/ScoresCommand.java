@@ -15,7 +15,7 @@ import keenfold.cli.console.Streams;
 import keenfold.core.data.Checks;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.resample.MeanScore;
-import keenfold.core.metric.MetricName;
+import keenfold.core.metric.catalog.MetricName;
 import keenfold.io.InputException;
 import keenfold.io.export.CsvExport;
 import keenfold.io.export.JsonExport;

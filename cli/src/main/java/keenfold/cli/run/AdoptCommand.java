@@ -10,7 +10,7 @@ import keenfold.cli.console.Console;
 import keenfold.cli.console.Exit;
 import keenfold.cli.console.OptionValues;
 import keenfold.core.data.Plural;
-import keenfold.core.metric.MetricName;
+import keenfold.core.metric.catalog.MetricName;
 import keenfold.io.OutputFile;
 import keenfold.io.ShellWords;
 import keenfold.io.ledger.Adoption;

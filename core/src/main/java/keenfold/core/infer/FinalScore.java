@@ -11,13 +11,13 @@ import keenfold.core.infer.distribution.StudentT;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.infer.resample.Bootstrap;
 import keenfold.core.metric.Metric;
-import keenfold.core.metric.MetricName;
 import keenfold.core.metric.Outcomes;
-import keenfold.core.run.Candidate;
-import keenfold.core.run.Fit;
+import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.run.Parallel;
-import keenfold.core.run.Results;
-import keenfold.core.run.Task;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.result.Fit;
+import keenfold.core.run.result.Results;
+import keenfold.core.run.result.Task;
 import keenfold.core.split.Splits;
 
 /**

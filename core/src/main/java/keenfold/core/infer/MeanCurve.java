@@ -12,10 +12,10 @@ import keenfold.core.infer.resample.Variance;
 import keenfold.core.infer.resample.VarianceModel;
 import keenfold.core.metric.Curve;
 import keenfold.core.metric.Metric;
-import keenfold.core.metric.MetricName;
 import keenfold.core.metric.RankCurve;
+import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.run.Parallel;
-import keenfold.core.run.Task;
+import keenfold.core.run.result.Task;
 
 /**
  * The ROC or precision-recall curve of one candidate and class: of each repeat, their mean, and a band about it.

@@ -13,7 +13,7 @@ import java.util.List;
  *
  * <p>Reference: Davis and Goadrich (2006), Proc. 23rd Int. Conf. Machine Learning, doi:10.1145/1143844.1143874.
  */
-final class AveragePrecision implements RankMetric.OfRanks {
+public final class AveragePrecision implements RankMetric.OfRanks {
     @Override
     public boolean ofPairs() {
         return false;

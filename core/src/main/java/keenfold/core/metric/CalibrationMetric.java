@@ -13,13 +13,13 @@ import java.util.Arrays;
  *
  * @param shares per class its weight; classes of weight 0 are left out
  */
-record CalibrationMetric(String name, Weights shares) implements Metric {
+public record CalibrationMetric(String name, Weights shares) implements Metric {
     private static final int BINS = 10;
 
     /** Weights of classes, wrapped. */
     record Weights(java.util.List<Double> ofClass) {}
 
-    static CalibrationMetric of(String name, double[] shares) {
+    public static CalibrationMetric of(String name, double[] shares) {
         return new CalibrationMetric(
                 name, new Weights(Arrays.stream(shares).boxed().toList()));
     }

@@ -6,7 +6,7 @@ import java.util.Optional;
 /**
  * How the values of the classes make one score: one class alone, all alike, or by their share.
  */
-final class ClassWeights {
+public final class ClassWeights {
     private final Optional<Integer> only;
     private final double[] shares;
     /** Whether classes weigh by their share: of the rows scored for metrics of counts, of the data for ranks. */
@@ -19,24 +19,24 @@ final class ClassWeights {
     }
 
     /** The value of one class. */
-    interface OfClass {
+    public interface OfClass {
         double of(Confusion matrix, int c);
     }
 
     /** The class, if it is one alone. */
-    Optional<Integer> only() {
+    public Optional<Integer> only() {
         return only;
     }
 
-    static ClassWeights only(int c) {
+    public static ClassWeights only(int c) {
         return new ClassWeights(Optional.of(c), new double[0], false);
     }
 
-    static ClassWeights equal(int classes) {
+    public static ClassWeights equal(int classes) {
         return new ClassWeights(Optional.empty(), new double[classes], false);
     }
 
-    static ClassWeights byShare(int[] counts) {
+    public static ClassWeights byShare(int[] counts) {
         double total = Arrays.stream(counts).sum();
         return new ClassWeights(
                 Optional.empty(),
@@ -45,7 +45,7 @@ final class ClassWeights {
     }
 
     /** The weighted mean over classes: NaN if a class's value is. */
-    double mean(Confusion m, OfClass ofClass) {
+    public double mean(Confusion m, OfClass ofClass) {
         if (only.isPresent()) {
             return ofClass.of(m, only.get());
         }
@@ -59,7 +59,7 @@ final class ClassWeights {
     }
 
     /** The weights as an array that does not depend on the rows scored. */
-    double[] fixed(int classes) {
+    public double[] fixed(int classes) {
         double[] weights = new double[classes];
         if (only.isPresent()) {
             weights[only.get()] = 1;

@@ -10,7 +10,7 @@ import java.util.Arrays;
  *
  * <p>Reference: Hanley and McNeil (1982), Radiology 143(1), doi:10.1148/radiology.143.1.7063747.
  */
-final class ConcordantPairs implements RankMetric.OfRanks {
+public final class ConcordantPairs implements RankMetric.OfRanks {
     @Override
     public boolean ofPairs() {
         return true;

@@ -76,7 +76,7 @@ public record Costs(Map<String, Map<String, Double>> byActual, OptionalDouble ot
      *
      * @throws IllegalArgumentException if a class is named that is not there, or a mistake is not named
      */
-    double[] matrix(Classes classes) {
+    public double[] matrix(Classes classes) {
         int k = classes.count();
         double[] matrix = new double[k * k];
         Arrays.fill(matrix, Double.NaN);

@@ -10,7 +10,7 @@ import java.util.function.ToDoubleFunction;
  * <p>Reference: Forman and Scholz (2010), Apples-to-apples in cross-validation studies, SIGKDD Explorations 12(1),
  * doi:10.1145/1882471.1882479, for joining the folds before the function is applied.
  */
-record CountMetric(
+public record CountMetric(
         String name,
         MetricKind kind,
         boolean higherIsBetter,
@@ -20,15 +20,15 @@ record CountMetric(
         double most)
         implements Metric {
     /** Which rows a plain share is counted out of, and which of them count. */
-    record Part(ToDoubleFunction<Confusion> successes, ToDoubleFunction<Confusion> trials) {}
+    public record Part(ToDoubleFunction<Confusion> successes, ToDoubleFunction<Confusion> trials) {}
 
     /** A function of the matrix from 0 to 1, higher being better. */
-    static CountMetric of(String name, ToDoubleFunction<Confusion> function) {
+    public static CountMetric of(String name, ToDoubleFunction<Confusion> function) {
         return new CountMetric(name, MetricKind.COUNTS, true, function, Optional.empty(), 0, 1);
     }
 
     /** The same with another least value. */
-    CountMetric from(double other) {
+    public CountMetric from(double other) {
         return new CountMetric(name, kind, higherIsBetter, function, part, other, most);
     }
 

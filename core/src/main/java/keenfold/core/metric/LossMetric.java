@@ -3,13 +3,14 @@ package keenfold.core.metric;
 import java.util.Arrays;
 
 /** A mean over rows of a loss of the class probabilities; or of what is gained by them, and then higher is better. */
-record LossMetric(String name, boolean higherIsBetter, double least, double most, RowLoss loss) implements Metric {
-    LossMetric(String name, double most, RowLoss loss) {
+public record LossMetric(String name, boolean higherIsBetter, double least, double most, RowLoss loss)
+        implements Metric {
+    public LossMetric(String name, double most, RowLoss loss) {
         this(name, false, 0, most, loss);
     }
 
     /** The loss of one row. */
-    interface RowLoss {
+    public interface RowLoss {
         double of(Outcomes outcomes, int i);
     }
 

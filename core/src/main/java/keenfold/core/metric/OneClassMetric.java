@@ -10,7 +10,7 @@ import java.util.Optional;
  * @param ofTwo the metric of class 1 of two
  * @param only the class that it speaks of
  */
-record OneClassMetric(String name, CountMetric ofTwo, int only) implements Metric {
+public record OneClassMetric(String name, CountMetric ofTwo, int only) implements Metric {
     @Override
     public MetricKind kind() {
         return ofTwo.kind();

@@ -11,7 +11,7 @@ import java.util.Arrays;
  *
  * <p>Reference: Hand and Till (2001), Mach. Learn. 45, doi:10.1023/A:1010920819831.
  */
-record PairwiseAuc(String name, int classes) implements Metric {
+public record PairwiseAuc(String name, int classes) implements Metric {
     @Override
     public MetricKind kind() {
         return MetricKind.RANK;

@@ -15,7 +15,7 @@ import java.util.List;
  *
  * @param most F, above 0 and at most 1
  */
-record PartialArea(double most) implements RankMetric.OfRanks {
+public record PartialArea(double most) implements RankMetric.OfRanks {
     /** A larger fold has too many rows for leaving out each in turn. */
     private static final int MOST_LEFT_OUT = 4000;
 

@@ -11,7 +11,7 @@ import java.util.stream.IntStream;
  *
  * <p>Cost: one sort of the rows per class; then O(K·n) a draw.
  */
-final class RankMetric implements Metric {
+public final class RankMetric implements Metric {
     private final String name;
     private final OfRanks ofRanks;
     /** Per class its weight; classes of weight 0 are left out. */
@@ -29,7 +29,7 @@ final class RankMetric implements Metric {
         boolean ofPairs();
     }
 
-    RankMetric(String name, OfRanks ofRanks, double[] shares) {
+    public RankMetric(String name, OfRanks ofRanks, double[] shares) {
         this.name = name;
         this.ofRanks = ofRanks;
         this.shares = shares;

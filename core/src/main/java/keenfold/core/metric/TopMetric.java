@@ -8,7 +8,7 @@ import java.util.Optional;
  * @param accuracy counts the rows whose class is the predicted one
  * @param k how many classes are looked at, at least 1
  */
-record TopMetric(CountMetric accuracy, int k) implements Metric {
+public record TopMetric(CountMetric accuracy, int k) implements Metric {
     @Override
     public String name() {
         return accuracy.name();

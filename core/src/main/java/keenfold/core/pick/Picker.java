@@ -14,7 +14,7 @@ import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.infer.resample.Variance;
 import keenfold.core.metric.Metric;
-import keenfold.core.run.Family;
+import keenfold.core.run.candidate.Family;
 import keenfold.core.split.Splits;
 
 /**

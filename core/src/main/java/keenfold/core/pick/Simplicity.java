@@ -8,8 +8,8 @@ import java.util.stream.DoubleStream;
 import keenfold.core.data.Checks;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.prepare.Setting;
-import keenfold.core.run.Candidate;
-import keenfold.core.run.Fit;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.result.Fit;
 
 /**
  * Which of two candidates is simpler: the smaller value of what simplicity goes by (sizes to two significant digits);

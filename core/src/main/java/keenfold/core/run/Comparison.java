@@ -6,6 +6,9 @@ import java.util.function.Consumer;
 import keenfold.core.classify.WrapperKind;
 import keenfold.core.data.Checks;
 import keenfold.core.prepare.Step;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.candidate.Family;
+import keenfold.core.run.result.Task;
 
 /**
  * All that is to be run.

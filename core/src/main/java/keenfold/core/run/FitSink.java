@@ -1,6 +1,7 @@
 package keenfold.core.run;
 
 import java.util.List;
+import keenfold.core.run.result.Fit;
 
 /** Takes finished units. Called by one thread at a time, in the order in which units finish. */
 @FunctionalInterface

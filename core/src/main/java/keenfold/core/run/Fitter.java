@@ -21,17 +21,28 @@ import keenfold.core.learned.FitFailure;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.prepare.Settings;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.candidate.Family;
+import keenfold.core.run.candidate.Recipe;
+import keenfold.core.run.pipeline.Pipeline;
+import keenfold.core.run.pipeline.Prepared;
+import keenfold.core.run.pipeline.TimeLimit;
+import keenfold.core.run.pipeline.TrainingRows;
+import keenfold.core.run.pipeline.Tuner;
+import keenfold.core.run.result.Fit;
+import keenfold.core.run.result.FitDetails;
+import keenfold.core.run.result.Task;
 import keenfold.core.split.Split;
 
 /** Does one unit: prepares, trains and tests each member of a family on one split. */
-final class Fitter {
+public final class Fitter {
     private static final ThreadMXBean CPU = ManagementFactory.getThreadMXBean();
 
     private final Comparison comparison;
     private final List<Family> families;
     private final FullDataFits wholes;
 
-    Fitter(Comparison comparison) {
+    public Fitter(Comparison comparison) {
         this.comparison = comparison;
         this.families = comparison.families();
         this.wholes = new FullDataFits(comparison);
@@ -71,7 +82,7 @@ final class Fitter {
      *
      * @throws FitFailure if that gives no model
      */
-    Pipeline again(int task, Candidate member, Split split) {
+    public Pipeline again(int task, Candidate member, Split split) {
         Sides sides = new Sides(task(task), split, scope(split));
         Seed seed = Pipeline.own(member, sides.scope);
         return TimeLimit.within(member.timeLimit(), () -> {

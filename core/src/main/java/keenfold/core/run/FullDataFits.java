@@ -14,6 +14,8 @@ import keenfold.core.data.Table;
 import keenfold.core.prepare.Preparation;
 import keenfold.core.prepare.Step;
 import keenfold.core.prepare.Training;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.candidate.Recipe;
 import keenfold.core.split.Split;
 
 /**

@@ -12,6 +12,9 @@ import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.learned.FitFailure;
 import keenfold.core.metric.Metric;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.pipeline.Pipeline;
+import keenfold.core.run.result.Task;
 import keenfold.core.split.Split;
 
 /**

@@ -9,6 +9,7 @@ import keenfold.core.data.Checks;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
+import keenfold.core.run.result.Task;
 import keenfold.core.split.KFold;
 
 /**

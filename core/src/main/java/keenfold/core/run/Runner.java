@@ -2,6 +2,7 @@ package keenfold.core.run;
 
 import java.util.List;
 import java.util.concurrent.atomic.AtomicBoolean;
+import keenfold.core.run.result.Fit;
 
 /** Works through units in parallel. */
 public final class Runner {

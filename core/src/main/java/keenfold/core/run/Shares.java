@@ -5,6 +5,8 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
+import keenfold.core.run.candidate.Family;
+import keenfold.core.run.result.Task;
 
 /**
  * Which shard does which unit: a pure function of plan, data, the number of shards, and the effort that the plan names, so

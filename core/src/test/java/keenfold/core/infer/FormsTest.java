@@ -23,12 +23,12 @@ import keenfold.core.infer.resample.Variance;
 import keenfold.core.infer.resample.VarianceForm;
 import keenfold.core.infer.resample.VarianceModel;
 import keenfold.core.metric.Outcomes;
-import keenfold.core.run.Candidate;
-import keenfold.core.run.Fit;
 import keenfold.core.run.Parallel;
-import keenfold.core.run.Results;
-import keenfold.core.run.Task;
 import keenfold.core.run.Trials;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.result.Fit;
+import keenfold.core.run.result.Results;
+import keenfold.core.run.result.Task;
 import keenfold.core.split.KFold;
 import keenfold.core.split.LeaveOneOut;
 import keenfold.core.split.MonteCarlo;
@@ -52,7 +52,7 @@ class FormsTest {
 
     /** Results of predictors whose probability of class a is given by row. */
     private static Results results(DataSet data, Splits splits, String metric, double[]... p) {
-        Task task = Task.of(data, splits, List.of(keenfold.core.metric.MetricName.parse(metric)));
+        Task task = Task.of(data, splits, List.of(keenfold.core.metric.catalog.MetricName.parse(metric)));
         List<Candidate> candidates = IntStream.range(0, p.length)
                 .mapToObj(c -> Trials.candidate("c" + c, "majority"))
                 .toList();

@@ -14,8 +14,8 @@ import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Parallel;
-import keenfold.core.run.Results;
 import keenfold.core.run.Trials;
+import keenfold.core.run.result.Results;
 import keenfold.core.split.KFold;
 import org.junit.jupiter.api.Test;
 

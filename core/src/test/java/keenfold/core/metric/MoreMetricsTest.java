@@ -11,6 +11,7 @@ import java.util.stream.IntStream;
 import keenfold.core.data.Classes;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
+import keenfold.core.metric.catalog.MetricName;
 import org.junit.jupiter.api.Test;
 
 class MoreMetricsTest {

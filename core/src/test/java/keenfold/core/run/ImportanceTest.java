@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.List;
+import keenfold.core.run.result.Fit;
+import keenfold.core.run.result.Task;
 import keenfold.core.split.KFold;
 import org.junit.jupiter.api.Test;
 

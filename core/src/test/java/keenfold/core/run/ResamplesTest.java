@@ -9,6 +9,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
 import keenfold.core.data.DataSet;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.result.Task;
 import keenfold.core.split.KFold;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;

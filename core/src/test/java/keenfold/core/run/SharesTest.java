@@ -8,7 +8,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
 import keenfold.core.data.DataSet;
-import keenfold.core.metric.MetricName;
+import keenfold.core.metric.catalog.MetricName;
+import keenfold.core.run.result.Task;
 import keenfold.core.split.KFold;
 import org.junit.jupiter.api.Test;
 

@@ -14,8 +14,12 @@ import keenfold.core.data.Numbers;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
-import keenfold.core.metric.MetricName;
+import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.prepare.Settings;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.result.Fit;
+import keenfold.core.run.result.Results;
+import keenfold.core.run.result.Task;
 import keenfold.core.split.Scheme;
 
 /** Small comparisons for tests. */

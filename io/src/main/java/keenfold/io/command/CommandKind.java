@@ -8,7 +8,7 @@ import keenfold.core.classify.MoreClassifiers;
 import keenfold.core.data.Checks;
 import keenfold.core.prepare.About;
 import keenfold.core.prepare.Setting;
-import keenfold.core.run.Candidate;
+import keenfold.core.run.candidate.Candidate;
 
 /** The kind of classifier that is a program of the user's. */
 public final class CommandKind implements MoreClassifiers {

@@ -13,9 +13,9 @@ import java.util.Set;
 import java.util.function.Consumer;
 import keenfold.core.data.Decimals;
 import keenfold.core.metric.Outcomes;
-import keenfold.core.run.Fit;
-import keenfold.core.run.Results;
-import keenfold.core.run.Task;
+import keenfold.core.run.result.Fit;
+import keenfold.core.run.result.Results;
+import keenfold.core.run.result.Task;
 
 /** Writes results as CSV; repeats, folds and rows are numbered from 1. */
 public final class CsvExport {

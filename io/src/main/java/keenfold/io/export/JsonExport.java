@@ -22,8 +22,8 @@ import keenfold.core.pick.Corrected;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.Simplicity;
-import keenfold.core.run.Candidate;
-import keenfold.core.run.Fit;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.result.Fit;
 
 /** Writes what the reading commands say as one JSON document, with the keys that docs/json.md settles. */
 public final class JsonExport extends JsonText {

@@ -10,7 +10,7 @@ import java.util.Optional;
 import keenfold.core.data.Breakdown;
 import keenfold.core.data.ColumnProfile;
 import keenfold.core.data.Suspicion;
-import keenfold.core.run.Task;
+import keenfold.core.run.result.Task;
 import keenfold.core.split.Audit;
 
 /** Writes what there is to see before anything is run: a table, the catalog, splits; with the keys that docs/json.md settles. */

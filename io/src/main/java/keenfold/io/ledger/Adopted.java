@@ -1,9 +1,9 @@
 package keenfold.io.ledger;
 
 import java.util.List;
-import keenfold.core.run.Fit;
-import keenfold.core.run.Results;
-import keenfold.core.run.Task;
+import keenfold.core.run.result.Fit;
+import keenfold.core.run.result.Results;
+import keenfold.core.run.result.Task;
 
 /**
  * What was read from a table made elsewhere.

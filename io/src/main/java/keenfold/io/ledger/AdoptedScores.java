@@ -14,11 +14,11 @@ import java.util.TreeSet;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Table;
-import keenfold.core.metric.MetricName;
 import keenfold.core.metric.Outcomes;
-import keenfold.core.run.Fit;
-import keenfold.core.run.Results;
-import keenfold.core.run.Task;
+import keenfold.core.metric.catalog.MetricName;
+import keenfold.core.run.result.Fit;
+import keenfold.core.run.result.Results;
+import keenfold.core.run.result.Task;
 import keenfold.core.split.Splits;
 import keenfold.io.InputException;
 

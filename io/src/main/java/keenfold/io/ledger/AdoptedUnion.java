@@ -12,11 +12,11 @@ import java.util.Set;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Plural;
 import keenfold.core.metric.Metric;
-import keenfold.core.metric.MetricName;
 import keenfold.core.metric.Outcomes;
-import keenfold.core.run.Fit;
-import keenfold.core.run.Results;
-import keenfold.core.run.Task;
+import keenfold.core.metric.catalog.MetricName;
+import keenfold.core.run.result.Fit;
+import keenfold.core.run.result.Results;
+import keenfold.core.run.result.Task;
 import keenfold.core.split.Splits;
 import keenfold.io.InputException;
 

@@ -13,12 +13,12 @@ import keenfold.core.data.DataSet;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.Metric;
-import keenfold.core.metric.MetricName;
-import keenfold.core.run.Candidate;
+import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.run.Comparison;
-import keenfold.core.run.Fit;
-import keenfold.core.run.Results;
-import keenfold.core.run.Task;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.result.Fit;
+import keenfold.core.run.result.Results;
+import keenfold.core.run.result.Task;
 import keenfold.io.InputException;
 import keenfold.io.plan.AdoptedKind;
 import keenfold.io.plan.Choosing;
@@ -29,7 +29,7 @@ import keenfold.io.plan.SplitSource;
 import keenfold.io.table.DataSpec;
 import keenfold.io.table.Fingerprint;
 import keenfold.io.table.LoadedData;
-import keenfold.io.table.TableFormat;
+import keenfold.io.table.parse.TableFormat;
 
 /**
  * Takes predictions or scores made elsewhere into a ledger: a new one, or one that is there already. Of a data set that is

@@ -9,8 +9,8 @@ import java.util.Optional;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.run.Comparison;
-import keenfold.core.run.Fit;
-import keenfold.core.run.FitDetails;
+import keenfold.core.run.result.Fit;
+import keenfold.core.run.result.FitDetails;
 import org.jspecify.annotations.Nullable;
 
 /** Writes fits, with their scores and predictions, into the tables of a ledger. */

@@ -1,7 +1,7 @@
 package keenfold.io.ledger;
 
 import java.util.List;
-import keenfold.core.run.Results;
+import keenfold.core.run.result.Results;
 import keenfold.io.plan.Plan;
 
 /**
@@ -20,6 +20,8 @@ public record LedgerContent(Plan plan, Results results, int expected, List<Strin
 
     /** Returns how many fits failed. */
     public long failed() {
-        return results.fits().stream().filter(keenfold.core.run.Fit::failed).count();
+        return results.fits().stream()
+                .filter(keenfold.core.run.result.Fit::failed)
+                .count();
     }
 }

@@ -21,7 +21,7 @@ import java.util.Set;
 import keenfold.core.data.Checks;
 import keenfold.core.metric.Metric;
 import keenfold.core.run.Resamples;
-import keenfold.core.run.Task;
+import keenfold.core.run.result.Task;
 import keenfold.core.split.KFold;
 import keenfold.core.split.Splits;
 import keenfold.io.FileLook;

@@ -23,7 +23,7 @@ import java.util.zip.ZipException;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Classes;
 import keenfold.core.data.State;
-import keenfold.core.run.FittedPipeline;
+import keenfold.core.run.pipeline.FittedPipeline;
 import keenfold.io.FileLook;
 import keenfold.io.InputException;
 import keenfold.io.InputFile;

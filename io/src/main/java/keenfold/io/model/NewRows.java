@@ -13,10 +13,10 @@ import keenfold.core.data.Numbers;
 import keenfold.core.data.Table;
 import keenfold.io.InputException;
 import keenfold.io.Suggestion;
-import keenfold.io.table.TableFormat;
 import keenfold.io.table.TableLocation;
 import keenfold.io.table.TableReader;
-import keenfold.io.table.Values;
+import keenfold.io.table.parse.TableFormat;
+import keenfold.io.table.parse.Values;
 import org.jspecify.annotations.Nullable;
 
 /**

@@ -11,7 +11,7 @@ import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.State;
 import keenfold.core.data.Table;
-import keenfold.io.table.TableFormat;
+import keenfold.io.table.parse.TableFormat;
 
 /**
  * The columns that a model was trained on, in their order, and how their file was written.

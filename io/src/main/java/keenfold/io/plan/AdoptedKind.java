@@ -9,8 +9,8 @@ import keenfold.core.learned.FitFailure;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.Training;
-import keenfold.core.run.Candidate;
-import keenfold.core.run.Recipe;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.candidate.Recipe;
 
 /** Candidates whose predictions or scores were made elsewhere: they stand in the plans of ledgers, and cannot be run. */
 public final class AdoptedKind {

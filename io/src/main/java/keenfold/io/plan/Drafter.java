@@ -15,8 +15,8 @@ import keenfold.core.data.Suspicion;
 import keenfold.io.InputException;
 import keenfold.io.Suggestion;
 import keenfold.io.table.DataSpec;
-import keenfold.io.table.ReadColumn;
-import keenfold.io.table.ReadTable;
+import keenfold.io.table.parse.ReadColumn;
+import keenfold.io.table.parse.ReadTable;
 
 /**
  * Writes a first plan for a table: splits, metrics and candidates that suit what is seen in it, each with its reason.

@@ -2,9 +2,9 @@ package keenfold.io.plan;
 
 import java.util.List;
 import java.util.Optional;
-import keenfold.core.metric.Measure;
-import keenfold.core.metric.Measures;
-import keenfold.core.metric.MetricName;
+import keenfold.core.metric.catalog.Measure;
+import keenfold.core.metric.catalog.Measures;
+import keenfold.core.metric.catalog.MetricName;
 import keenfold.io.Suggestion;
 
 /** A metric as somebody typed it. */

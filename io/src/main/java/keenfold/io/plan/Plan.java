@@ -7,9 +7,9 @@ import java.util.Map;
 import java.util.Optional;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.metric.Costs;
-import keenfold.core.metric.MetricName;
+import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.pick.Rule;
-import keenfold.core.run.Candidate;
+import keenfold.core.run.candidate.Candidate;
 import keenfold.io.table.DataSpec;
 
 /**

@@ -12,21 +12,21 @@ import keenfold.core.data.Decimals;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.infer.contrast.Method;
 import keenfold.core.metric.Costs;
-import keenfold.core.metric.MetricName;
+import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.pick.SimplerBy;
 import keenfold.core.prepare.Names;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.StepUse;
-import keenfold.core.run.Candidate;
-import keenfold.core.run.Family;
-import keenfold.core.run.Tuning;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.candidate.Family;
+import keenfold.core.run.candidate.Tuning;
 import keenfold.core.split.KFold;
 import keenfold.core.split.MonteCarlo;
 import keenfold.core.split.OutOfBag;
 import keenfold.core.split.RollingOrigin;
 import keenfold.core.split.Scheme;
 import keenfold.io.table.DataSpec;
-import keenfold.io.table.TableFormat;
+import keenfold.io.table.parse.TableFormat;
 
 /** Writes plans in one settled form that {@link PlanReader} reads back equal. */
 public final class PlanWriter {

@@ -9,8 +9,8 @@ import java.util.OptionalInt;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.data.Checks;
 import keenfold.core.prepare.Setting;
-import keenfold.core.run.Candidate;
-import keenfold.core.run.Recipe;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.candidate.Recipe;
 import keenfold.io.Suggestion;
 import keenfold.io.command.CommandKind;
 

@@ -13,7 +13,7 @@ import java.util.Set;
 import java.util.stream.IntStream;
 import keenfold.core.learned.LearnedModel;
 import keenfold.core.learned.LearnedStep;
-import keenfold.core.run.FittedPipeline;
+import keenfold.core.run.pipeline.FittedPipeline;
 import keenfold.io.model.ModelFile;
 import keenfold.io.model.Origin;
 import keenfold.io.model.Schema;

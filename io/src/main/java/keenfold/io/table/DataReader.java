@@ -19,6 +19,9 @@ import keenfold.core.data.Numbers;
 import keenfold.core.data.Table;
 import keenfold.io.InputException;
 import keenfold.io.Suggestion;
+import keenfold.io.table.parse.ReadColumn;
+import keenfold.io.table.parse.ReadTable;
+import keenfold.io.table.parse.TableFormat;
 
 /**
  * Makes a data set of a file, or of several that follow each other: target, groups, order and features apart, rows without

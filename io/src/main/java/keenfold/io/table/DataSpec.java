@@ -3,6 +3,7 @@ package keenfold.io.table;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import keenfold.io.table.parse.TableFormat;
 
 /**
  * Which file is to be read, and what its columns are for.

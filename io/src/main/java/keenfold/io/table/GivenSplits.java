@@ -17,6 +17,8 @@ import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
 import keenfold.core.split.Splits;
 import keenfold.io.InputException;
+import keenfold.io.table.parse.ReadTable;
+import keenfold.io.table.parse.TableFormat;
 
 /**
  * Splits made elsewhere: a column of the data, or a CSV file with the columns of an export of folds ({@code row},

@@ -4,6 +4,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import keenfold.io.table.parse.TableFormat;
 import org.jspecify.annotations.Nullable;
 
 /** Takes the values of a table and hands them on row by row: each column gets one value a row, in whatever order. */

@@ -17,6 +17,11 @@ import java.util.stream.StreamSupport;
 import java.util.zip.GZIPInputStream;
 import keenfold.io.InputException;
 import keenfold.io.Reason;
+import keenfold.io.table.parse.ColumnBuilder;
+import keenfold.io.table.parse.MixedColumnException;
+import keenfold.io.table.parse.ReadColumn;
+import keenfold.io.table.parse.ReadTable;
+import keenfold.io.table.parse.TableFormat;
 import org.jspecify.annotations.Nullable;
 
 /**

@@ -12,6 +12,11 @@ import java.util.TreeMap;
 import java.util.stream.Collectors;
 import keenfold.io.InputException;
 import keenfold.io.Suggestion;
+import keenfold.io.table.parse.ColumnBuilder;
+import keenfold.io.table.parse.OddText;
+import keenfold.io.table.parse.ReadColumn;
+import keenfold.io.table.parse.ReadTable;
+import keenfold.io.table.parse.TableFormat;
 
 /** Takes the rows of a table, value by value, and makes columns of them. */
 public class TableSink {

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import keenfold.core.data.Categories;
+import keenfold.io.table.parse.NumberParser;
 
 /** Values of a column of categories that a reader takes for one, and the program for several. */
 public final class Variants {

@@ -17,7 +17,7 @@ import java.util.stream.Stream;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Parallel;
 import keenfold.core.run.Runner;
-import keenfold.core.run.Task;
+import keenfold.core.run.result.Task;
 import keenfold.io.InputException;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;

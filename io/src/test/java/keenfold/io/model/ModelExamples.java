@@ -9,14 +9,14 @@ import java.util.Random;
 import java.util.Set;
 import java.util.stream.IntStream;
 import keenfold.core.data.DataSet;
-import keenfold.core.run.Candidate;
-import keenfold.core.run.FittedPipeline;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.pipeline.FittedPipeline;
 import keenfold.core.split.KFold;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.table.DataReader;
 import keenfold.io.table.LoadedData;
-import keenfold.io.table.TableFormat;
+import keenfold.io.table.parse.TableFormat;
 
 /** Candidates of every kind, and small tables of two and three classes with gaps to train them on. */
 public final class ModelExamples {

@@ -26,8 +26,8 @@ import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.data.DataSet;
 import keenfold.core.prepare.StepKind;
 import keenfold.core.prepare.step.StepKinds;
-import keenfold.core.run.Candidate;
-import keenfold.core.run.FittedPipeline;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.pipeline.FittedPipeline;
 import keenfold.core.split.KFold;
 import keenfold.io.InputException;
 import org.junit.jupiter.api.BeforeAll;
@@ -73,7 +73,8 @@ class ModelFileTest {
                         .as(candidate.name())
                         .isEqualTo(model(trained, some).bytes());
                 assertThat(back.columns())
-                        .isEqualTo(Schema.of(some.features(), java.util.Set.of(), keenfold.io.table.TableFormat.PLAIN));
+                        .isEqualTo(Schema.of(
+                                some.features(), java.util.Set.of(), keenfold.io.table.parse.TableFormat.PLAIN));
                 assertThat(back.origin().scores().get(0).mean()).isEqualTo(0.7);
             }
         }

@@ -10,7 +10,7 @@ import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Simplicity;
-import keenfold.core.run.Fit;
+import keenfold.core.run.result.Fit;
 import keenfold.view.text.NumberFormats;
 import keenfold.view.text.Wrap;
 

@@ -6,7 +6,7 @@ import java.util.OptionalDouble;
 import keenfold.core.infer.distribution.Quantiles;
 import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.infer.resample.RunningMean;
-import keenfold.core.run.Fit;
+import keenfold.core.run.result.Fit;
 import keenfold.view.text.NumberFormats;
 import keenfold.view.text.ScoresView;
 

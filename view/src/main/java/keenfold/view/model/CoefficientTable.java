@@ -6,7 +6,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.stream.IntStream;
 import keenfold.core.data.Vector;
-import keenfold.core.run.ColumnOrigin;
+import keenfold.core.run.pipeline.ColumnOrigin;
 
 /**
  * Coefficients of prepared columns, led back to the columns and units of the data.

@@ -4,7 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import keenfold.core.data.Vector;
 import keenfold.core.learned.ColumnDensities;
-import keenfold.core.run.ColumnOrigin;
+import keenfold.core.run.pipeline.ColumnOrigin;
 import keenfold.view.model.ModelPart.Share;
 
 /** The densities of a naive Bayes classifier, in the units of the data. */

@@ -24,8 +24,8 @@ import keenfold.core.learned.NetworkWeights;
 import keenfold.core.learned.NormalDensities;
 import keenfold.core.learned.SingleClass;
 import keenfold.core.learned.SupportVectors;
-import keenfold.core.run.ColumnOrigin;
-import keenfold.core.run.FittedPipeline;
+import keenfold.core.run.pipeline.ColumnOrigin;
+import keenfold.core.run.pipeline.FittedPipeline;
 import keenfold.view.model.ModelPart.Share;
 
 /** What each kind of model has to show, in the columns and units of the data. */

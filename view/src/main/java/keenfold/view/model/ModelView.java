@@ -6,8 +6,8 @@ import java.util.Set;
 import keenfold.core.data.Table;
 import keenfold.core.data.Vector;
 import keenfold.core.learned.CalibrationCurve;
-import keenfold.core.run.ColumnOrigin;
-import keenfold.core.run.FittedPipeline;
+import keenfold.core.run.pipeline.ColumnOrigin;
+import keenfold.core.run.pipeline.FittedPipeline;
 
 /** What a trained candidate has learned, in the columns and units of its data. */
 public final class ModelView {

@@ -11,8 +11,8 @@ import java.util.stream.IntStream;
 import keenfold.core.data.Table;
 import keenfold.core.learned.ClassNodes;
 import keenfold.core.learned.ClassTree;
-import keenfold.core.run.ColumnOrigin;
-import keenfold.core.run.FittedPipeline;
+import keenfold.core.run.pipeline.ColumnOrigin;
+import keenfold.core.run.pipeline.FittedPipeline;
 
 /**
  * A node of a tree.

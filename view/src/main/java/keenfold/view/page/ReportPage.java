@@ -14,7 +14,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Stream;
 import keenfold.core.infer.resample.AlignedPredictions;
-import keenfold.core.run.Candidate;
+import keenfold.core.run.candidate.Candidate;
 import keenfold.view.chart.FigureKind;
 import keenfold.view.page.ReportContent.Drawn;
 import keenfold.view.page.ReportContent.OfAcross;

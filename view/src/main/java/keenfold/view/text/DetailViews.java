@@ -14,8 +14,8 @@ import keenfold.core.infer.Spread;
 import keenfold.core.infer.Thresholds;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.infer.resample.MeanScore;
-import keenfold.core.run.Fit;
 import keenfold.core.run.Importance;
+import keenfold.core.run.result.Fit;
 
 /** Closer looks at scores: by fold, class, data set and column, confusion matrices, thresholds, spread. */
 public final class DetailViews {

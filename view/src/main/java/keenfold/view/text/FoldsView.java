@@ -14,7 +14,7 @@ import keenfold.core.data.Column;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Decimals;
 import keenfold.core.data.Numbers;
-import keenfold.core.run.Task;
+import keenfold.core.run.result.Task;
 import keenfold.core.split.Audit;
 import keenfold.core.split.Scheme;
 import keenfold.core.split.Split;

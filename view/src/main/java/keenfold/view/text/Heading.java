@@ -7,7 +7,7 @@ import java.util.Optional;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Plural;
 import keenfold.core.infer.resample.AlignedPredictions;
-import keenfold.core.run.Task;
+import keenfold.core.run.result.Task;
 import keenfold.core.split.Scheme;
 
 /** What stands above every result: the data set, its classes, its splits. */

@@ -15,9 +15,9 @@ import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.metric.MetricKind;
 import keenfold.core.pick.Simplicity;
-import keenfold.core.run.Candidate;
-import keenfold.core.run.Family;
-import keenfold.core.run.Fit;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.candidate.Family;
+import keenfold.core.run.result.Fit;
 
 /** Means and spreads as tables, one per metric. */
 public final class ScoresView {

@@ -16,7 +16,7 @@ import keenfold.core.infer.Thresholds;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.infer.contrast.Method;
 import keenfold.core.infer.resample.AlignedPredictions;
-import keenfold.core.metric.MetricName;
+import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.pick.Corrected;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Picks;
@@ -25,8 +25,8 @@ import keenfold.core.pick.SimplerBy;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.run.Importance;
 import keenfold.core.run.Parallel;
-import keenfold.core.run.Rescored;
-import keenfold.core.run.Results;
+import keenfold.core.run.result.Rescored;
+import keenfold.core.run.result.Results;
 import org.junit.jupiter.api.Test;
 
 /** What the closer looks print: layout and words, the numbers being tested where they are made. */

@@ -15,8 +15,8 @@ import keenfold.core.infer.resample.PairedDraws;
 import keenfold.core.infer.resample.Pivot;
 import keenfold.core.infer.resample.Variance;
 import keenfold.core.metric.Outcomes;
-import keenfold.core.run.Candidate;
 import keenfold.core.run.Parallel;
+import keenfold.core.run.candidate.Candidate;
 import keenfold.core.split.Splits;
 
 /**

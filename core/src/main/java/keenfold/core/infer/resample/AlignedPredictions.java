@@ -11,10 +11,10 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
 import keenfold.core.metric.Outcomes;
-import keenfold.core.run.Candidate;
-import keenfold.core.run.Fit;
-import keenfold.core.run.Results;
-import keenfold.core.run.Task;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.result.Fit;
+import keenfold.core.run.result.Results;
+import keenfold.core.run.result.Task;
 import keenfold.core.split.Splits;
 
 /**

@@ -189,7 +189,7 @@ public final class Bootstrap {
     }
 
     /** Draws all weights, and returns a sum of some so that none is left out: what drawing costs by itself. */
-    double weightsAlone() {
+    public double weightsAlone() {
         return parallel
                 .map(blocks(), block -> Arrays.stream(byUnit(block, List.of()))
                         .mapToDouble(w -> w[0])

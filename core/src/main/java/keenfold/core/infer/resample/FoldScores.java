@@ -3,7 +3,7 @@ package keenfold.core.infer.resample;
 import java.util.Arrays;
 import java.util.List;
 import keenfold.core.metric.Metric;
-import keenfold.core.run.Fit;
+import keenfold.core.run.result.Fit;
 
 /**
  * The scores of one metric that the fits of the common splits have, each by itself.

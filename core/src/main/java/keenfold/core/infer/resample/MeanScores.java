@@ -8,8 +8,8 @@ import keenfold.core.infer.distribution.StudentT;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.MetricKind;
 import keenfold.core.metric.Outcomes;
-import keenfold.core.run.Fit;
 import keenfold.core.run.Parallel;
+import keenfold.core.run.result.Fit;
 
 /** Mean scores of candidates under one metric, with their intervals. Immutable, for any number of threads. */
 public final class MeanScores {

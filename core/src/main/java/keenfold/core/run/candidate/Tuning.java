@@ -1,0 +1,63 @@
+package keenfold.core.run.candidate;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import keenfold.core.data.Checks;
+import keenfold.core.metric.catalog.MetricName;
+import keenfold.core.prepare.Settings;
+
+/**
+ * How settings are chosen inside each training side.
+ *
+ * @param choices setting to the values to choose from, in the order written; several make a grid
+ * @param folds of the inner division, at least 2
+ * @param repeats of the inner division, at least 1
+ * @param by how one is chosen
+ * @param metric by which
+ */
+public record Tuning(Map<String, List<String>> choices, int folds, int repeats, By by, MetricName metric) {
+    /** Folds where a plan does not say. */
+    public static final int FOLDS = 5;
+
+    /** How one is chosen from inner scores. */
+    public enum By {
+        /** The best mean; among equals the simplest. */
+        BEST_MEAN("best-mean"),
+        /** The simplest whose mean is within one standard error of the best: sd of the inner fold scores/√folds. */
+        ONE_SE("one-se");
+
+        private final String label;
+
+        By(String label) {
+            this.label = label;
+        }
+
+        /** Returns the name in plans. */
+        public String label() {
+            return label;
+        }
+    }
+
+    /** Checks the ranges and keeps the order. */
+    public Tuning {
+        choices = java.util.Collections.unmodifiableMap(new LinkedHashMap<>(choices));
+        Checks.that(!choices.isEmpty(), "nothing to choose");
+        Checks.atLeast("tuning folds", folds, 2);
+        Checks.atLeast("tuning repeats", repeats, 1);
+    }
+
+    /** Returns the grid of values, the last setting changing fastest, each added to the settings that are fixed. */
+    public List<Settings> grid(Settings fixed) {
+        List<Settings> grid = List.of(fixed);
+        for (Map.Entry<String, List<String>> choice : choices.entrySet()) {
+            List<Settings> longer = new ArrayList<>();
+            for (Settings so : grid) {
+                choice.getValue().forEach(v -> longer.add(so.with(choice.getKey(), v)));
+            }
+            grid = longer;
+        }
+        return grid;
+    }
+}
