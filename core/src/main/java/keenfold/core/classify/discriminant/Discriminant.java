@@ -293,7 +293,7 @@ public record Discriminant(double pooled, double diagonal) implements AcrossFold
             return new NormalDensities.Density(logShare, logRoot, Vector.of(mean), Lists.of(lower));
         }
 
-        public static Density restored(NormalDensities.Density learned) {
+        static Density restored(NormalDensities.Density learned) {
             return new Density(
                     learned.logShare(),
                     learned.logRoot(),
