@@ -5,6 +5,7 @@ import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import keenfold.core.data.RandomSource;
+import keenfold.core.learned.FitFailure;
 import keenfold.core.prepare.About;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.Settings;
@@ -72,8 +73,8 @@ public record ClassifierKind(
      * Fits several settings to the same rows at once.
      *
      * @param fresh gives the random numbers that each would start with alone
-     * @return a model per settings, in order; none at all where the kind shares no work, or where it fails: each is then to
-     *     be fitted by itself, and fails, if it does, for its own reason
+     * @return a model per settings, in order; none at all where the kind shares no work, or where these rows give no model:
+     *     each is then to be fitted by itself, and fails, if it does, for its own reason
      */
     public List<Model> fitTogether(List<Settings> all, Training training, Supplier<RandomSource> fresh) {
         if (joint.isEmpty() || all.size() < 2) {
@@ -81,7 +82,7 @@ public record ClassifierKind(
         }
         try {
             return joint.get().fit(all, training, fresh);
-        } catch (RuntimeException e) {
+        } catch (FitFailure e) {
             return List.of();
         }
     }

@@ -149,9 +149,12 @@ public final class Fitter {
             for (int m = 0; m < models.size(); m++) {
                 shared.models.put(members.get(m), models.get(m));
             }
-        } catch (RuntimeException | OutOfMemoryError | StackOverflowError e) {
+        } catch (FitFailure | OutOfMemoryError e) {
             // What kept it from being prepared will keep each member too, and becomes that member's reason.
             shared.models.clear();
+        } catch (RuntimeException | StackOverflowError e) {
+            // Fitted alone, members may not meet the fault of what they share: it must not go unseen.
+            shared.fault = Optional.of("fault in Keen Fold: " + e);
         }
         return shared;
     }
@@ -159,6 +162,9 @@ public final class Fitter {
     private Fit one(Unit unit, Task task, Sides sides, Candidate member, Seed seed, Shared shared) {
         Watch training = new Watch();
         Watch prediction = new Watch();
+        if (shared.fault.isPresent()) {
+            return failed(unit, member, training, prediction, shared.fault.get());
+        }
         try {
             return TimeLimit.within(
                     member.timeLimit(), () -> made(unit, task, sides, member, seed, shared, training, prediction));
@@ -257,6 +263,7 @@ public final class Fitter {
         private final Map<Candidate, Model> models = new HashMap<>();
         private final Watch training = new Watch();
         private Optional<Watch> prediction = Optional.empty();
+        private Optional<String> fault = Optional.empty();
     }
 
     /** The two sides of a split, gathered once for the family, with the steps that members share. */

@@ -11,6 +11,7 @@ import keenfold.core.classify.Model;
 import keenfold.core.classify.WrapperKind;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Table;
+import keenfold.core.learned.FitFailure;
 import keenfold.core.prepare.Preparation;
 import keenfold.core.prepare.Step;
 import keenfold.core.prepare.Training;
@@ -98,7 +99,7 @@ final class FullDataFits {
             return classifier.needs().met(training.table())
                     ? classifier.whole(training).map(w -> new Known(w, asTheyAre))
                     : Optional.empty();
-        } catch (RuntimeException | OutOfMemoryError | StackOverflowError e) {
+        } catch (FitFailure | OutOfMemoryError | StackOverflowError e) {
             // All rows may fail where a fold does not, or the other way round; each fold then says so by itself.
             return Optional.empty();
         }

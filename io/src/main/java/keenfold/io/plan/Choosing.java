@@ -13,14 +13,4 @@ import keenfold.core.pick.SimplerBy;
 public record Choosing(Rule rule, SimplerBy simplerBy, boolean failedAllowed) {
     /** The one-SE rule by size. */
     public static final Choosing PRESET = new Choosing(Rule.ONE_SE, SimplerBy.SIZE, false);
-
-    /** Returns the same with another rule. */
-    public Choosing withRule(Rule other) {
-        return new Choosing(other, simplerBy, failedAllowed);
-    }
-
-    /** Returns the same by another simplicity. */
-    public Choosing withSimplerBy(SimplerBy other) {
-        return new Choosing(rule, other, failedAllowed);
-    }
 }

@@ -22,6 +22,7 @@ public record TableLocation(String shown, Path file, Optional<String> part) {
     /** What stands for standard input. */
     public static final String STANDARD_INPUT = "-";
 
+    /** Standard input belongs to the whole process, and so does its copy. */
     private static Optional<Path> spooled = Optional.empty();
 
     /** Returns the location of one file. */

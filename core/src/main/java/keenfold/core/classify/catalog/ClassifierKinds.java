@@ -74,15 +74,28 @@ public final class ClassifierKinds {
 
     /** Kinds from outside the core, found once. */
     private static final class Outside {
-        private static Optional<List<ClassifierKind>> found = Optional.empty();
+        private static final Outside FOUND = new Outside();
 
-        private Outside() {}
+        private final List<ClassifierKind> kinds;
+        private final Optional<IllegalArgumentException> refused;
 
-        static synchronized List<ClassifierKind> kinds() {
-            if (found.isEmpty()) {
-                found = Optional.of(find(ServiceLoader.load(MoreClassifiers.class)));
+        private Outside() {
+            List<ClassifierKind> found = List.of();
+            Optional<IllegalArgumentException> why = Optional.empty();
+            try {
+                found = find(ServiceLoader.load(MoreClassifiers.class));
+            } catch (IllegalArgumentException e) {
+                why = Optional.of(e);
             }
-            return found.get();
+            this.kinds = found;
+            this.refused = why;
+        }
+
+        static List<ClassifierKind> kinds() {
+            if (FOUND.refused.isPresent()) {
+                throw new IllegalArgumentException(FOUND.refused.get().getMessage(), FOUND.refused.get());
+            }
+            return FOUND.kinds;
         }
     }
 

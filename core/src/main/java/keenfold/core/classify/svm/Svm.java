@@ -252,7 +252,7 @@ public record Svm(double strength, Shape shape, double width, int degree, int fo
             return new SupportVectors.Pair(a, b, bias, slope, offset);
         }
 
-        public static Pair restored(SupportVectors.Pair p) {
+        static Pair restored(SupportVectors.Pair p) {
             return new Pair(p.first(), p.second(), p.bias(), p.slope(), p.offset(), new double[0], 0);
         }
 

@@ -79,9 +79,4 @@ public record InferenceSettings(
     public InferenceSettings withMethod(Method other, Optional<Adjust> asked) {
         return new InferenceSettings(draws, level, margin, against, other, asked, refits);
     }
-
-    /** Returns the same with another number of whole resamples. */
-    public InferenceSettings withRefits(int other) {
-        return new InferenceSettings(draws, level, margin, against, method, adjust, other);
-    }
 }

@@ -18,6 +18,7 @@ import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
+import keenfold.core.learned.FitFailure;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.metric.catalog.MetricName;
@@ -334,8 +335,7 @@ class TunerTest {
         assertThat(fits).allMatch(f -> f.message().contains("needs columns without gaps: \"x\" has some"));
     }
 
-    @Test
-    void sharedWorkThatFailsIsDoneMemberByMember() {
+    private static List<Fit> fitsOfSharedWork(RuntimeException thrown) {
         ClassifierKind odd = new ClassifierKind(
                 "odd",
                 "",
@@ -343,14 +343,27 @@ class TunerTest {
                 List.of(),
                 s -> ClassifierKinds.of("majority").orElseThrow().make(s),
                 Optional.of((all, training, fresh) -> {
-                    throw new IllegalStateException("odd");
+                    throw thrown;
                 }));
         List<Candidate> family = List.of(
                 new Candidate("o/1", "o", odd, Settings.none(), List.of()),
                 new Candidate("o/2", "o", odd, Settings.none(), List.of()));
         DataSet data = Trials.data("d", 1, 60, 1, 0);
-        List<Fit> fits = Trials.fits(
-                new Comparison(List.of(Trials.task(data, new KFold(3, 1, true), "accuracy")), family, 1), 1);
-        assertThat(fits).hasSize(6).noneMatch(f -> f.failed() || f.making().shared());
+        return Trials.fits(new Comparison(List.of(Trials.task(data, new KFold(3, 1, true), "accuracy")), family, 1), 1);
+    }
+
+    @Test
+    void sharedWorkThatGivesNoModelIsDoneMemberByMember() {
+        assertThat(fitsOfSharedWork(new FitFailure("odd")))
+                .hasSize(6)
+                .noneMatch(f -> f.failed() || f.making().shared());
+    }
+
+    /** Alone each member would be fitted without a word, and nobody would learn of the fault. */
+    @Test
+    void aFaultOfSharedWorkIsEachMembers() {
+        assertThat(fitsOfSharedWork(new IllegalStateException("odd")))
+                .hasSize(6)
+                .allMatch(f -> f.message().equals("fault in Keen Fold: java.lang.IllegalStateException: odd"));
     }
 }
