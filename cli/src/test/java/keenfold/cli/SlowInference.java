@@ -12,7 +12,7 @@ import keenfold.core.data.Seed;
 import org.apache.commons.statistics.distribution.ChiSquaredDistribution;
 
 /**
- * The inference of statistics.md sections 2 to 4 once more, from an export of predictions alone: plain loops, nothing
+ * The inference of docs/methods.md, from draws to calls, once more, from an export of predictions alone: plain loops, nothing
  * shared with the program but the generator of random numbers. Two classes, no groups, at least two repeats.
  */
 final class SlowInference {

@@ -22,7 +22,7 @@ import keenfold.core.run.result.Task;
  *
  * <p>Definition: repeats as in {@link RankCurve}; the mean is that of the repeats at each x, so that the area under it is
  * the mean auc (average-precision). The band is pointwise: at each x of a grid, the quantiles of the mean curve in
- * {@link #DRAWS} draws, spread about the mean curve by √(V/V_raw) of its area (statistics.md 3 and 4), cut to 0 … 1. It
+ * {@link #DRAWS} draws, spread about the mean curve by √(V/V_raw) of its area (docs/methods.md, figures), cut to 0 … 1. It
  * says how far the curve at one x may be off for new rows, not how far a whole curve may be.
  *
  * @param parts the curve of each repeat (of each split, where splits are scored by themselves)

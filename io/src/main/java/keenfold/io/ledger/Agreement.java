@@ -64,7 +64,7 @@ final class Agreement {
         }
     }
 
-    /** A program that has changed is another candidate; fits of both in one ledger would be nobody's. */
+    /** A program that has changed is another candidate; fits of both in one ledger would belong to no candidate. */
     private void checkProgram(Candidate candidate) throws SQLException {
         Optional<CommandClassifier> program = CommandKind.of(candidate);
         if (program.isEmpty()) {

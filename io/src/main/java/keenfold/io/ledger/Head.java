@@ -76,7 +76,7 @@ final class Head {
         return new InputException(
                 file.toString(),
                 "the ledger is damaged: what it says of plan, data and splits does not agree with its checksum, so its"
-                        + " fits are nobody's; run the plan into a new ledger, or merge other ledgers of it");
+                        + " fits belong to no candidate; run the plan into a new ledger, or merge other ledgers of it");
     }
 
     private static long sum(Connection connection) throws SQLException {

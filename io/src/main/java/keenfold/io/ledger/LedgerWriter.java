@@ -177,7 +177,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                 "INSERT INTO about VALUES ('program', ?)",
                 "keenfold "
                         + Optional.ofNullable(LedgerWriter.class.getPackage().getImplementationVersion())
-                                .orElse("0.1.0"));
+                                .orElse("of no release"));
         insert(
                 connection,
                 "INSERT INTO about VALUES (?, ?)",

@@ -210,7 +210,7 @@ public final class Merger implements AutoCloseable {
                 fits(source, from);
             } else {
                 source.damaged.add("what it says of plan, data and splits does not agree with its checksum, so its fits"
-                        + " are nobody's");
+                        + " belong to no candidate");
             }
         } catch (SQLException | IOException e) {
             source.damaged.add(

@@ -407,7 +407,7 @@ public final class Notices {
         return cautions;
     }
 
-    /** What is to be said about how the pick hangs on its rule and its order. */
+    /** What is to be said about how the pick depends on its rule and its order. */
     private static List<String> ofRules(
             AlignedPredictions panel, MetricInference metric, Picks picks, Simplicity simplicity) {
         List<String> cautions = new ArrayList<>();
@@ -423,7 +423,7 @@ public final class Notices {
         if (!others.isEmpty()) {
             cautions.add(String.format(
                     Locale.ROOT,
-                    "%s: the pick, %s, hangs on the rule %s: %s; settle on a rule before looking",
+                    "%s: the pick, %s, depends on the rule %s: %s; settle on a rule before looking",
                     name,
                     pick,
                     picks.rule().label(),

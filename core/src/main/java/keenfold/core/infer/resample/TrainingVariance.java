@@ -23,7 +23,7 @@ import keenfold.core.metric.Outcomes;
  * X = mean over all folds (of m rows, m > 1) of −2·m/(m − 1)·(fold mean of d)·(fold mean of e), and
  * w = Σ_c Σ_{i in c} (b_i − class mean)²/(n(n − 1)); λ_loss = max(0, X/w), 0 where w = 0.
  *
- * <p>Several candidates share sums of W and v, of X and w. Source: the project's statistics.md, section 3.
+ * <p>Several candidates share sums of W and v, of X and w. Source: docs/methods.md, variance, with the reasons.
  *
  * @param between W, or X for losses
  * @param within v, or w for losses

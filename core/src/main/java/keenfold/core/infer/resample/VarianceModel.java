@@ -22,7 +22,7 @@ import keenfold.core.split.Splits;
  * {@code resampled}: (1/J + ρ)·S², S² the variance over the J splits, with J − 1 degrees of freedom. {@code cases}:
  * V_case. Degrees of freedom m − 1, or Satterthwaite's over classes.
  *
- * <p>Sources: the project's statistics.md, section 3; Nadeau and Bengio (2003), Mach. Learn. 52,
+ * <p>Sources: docs/methods.md, variance, with the reasons; Nadeau and Bengio (2003), Mach. Learn. 52,
  * doi:10.1023/A:1024068626366, for {@code inflated} and {@code resampled}; Satterthwaite (1946), Biometrics Bull. 2(6).
  */
 public final class VarianceModel {

@@ -185,7 +185,7 @@ record Components(double keep) implements Step {
     private static double[] turned(double[] direction) {
         int greatest = 0;
         for (int j = 1; j < direction.length; j++) {
-            // Equal but for rounding counts as equal, so that the sign hangs on no last bit.
+            // Equal but for rounding counts as equal, so that the sign depends on no last bit.
             if (Math.abs(direction[j]) > Math.abs(direction[greatest]) * (1 + 1e-9)) {
                 greatest = j;
             }

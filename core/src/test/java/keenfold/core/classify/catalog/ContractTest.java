@@ -6,6 +6,8 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.Arrays;
 import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import keenfold.core.classify.Classifier;
@@ -35,7 +37,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 /** What every classifier promises. */
 class ContractTest {
     static Stream<Classifier> classifiers() {
-        return Stream.of(
+        List<Classifier> named = List.of(
                 new Majority(),
                 new Logistic(1, 0),
                 new Logistic(2, 1),
@@ -51,6 +53,14 @@ class ContractTest {
                 new Tree(Tree.Impurity.ENTROPY, 6, 1, 0, 256),
                 new Forest(15, 3, 4, 2, Tree.Impurity.GINI, false, false, 256),
                 new Boosting(15, new Growth(3, 99, 3, 1, 0.2), 1, 1, 0, 0.2, 256));
+        // Whatever else is in the catalog is held to these promises with its presets.
+        Set<Class<?>> known =
+                Stream.concat(named.stream(), drawing()).map(Object::getClass).collect(Collectors.toSet());
+        Stream<Classifier> others = ClassifierKinds.all().stream()
+                .filter(k -> k.input() == ClassifierKind.Input.COLUMNS)
+                .map(k -> k.make(Settings.none()))
+                .filter(c -> !known.contains(c.getClass()));
+        return Stream.concat(named.stream(), others);
     }
 
     /** Those in which chance plays a part, for which only what chance leaves alone is promised. */
