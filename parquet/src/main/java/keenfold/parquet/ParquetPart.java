@@ -11,7 +11,7 @@ import java.util.ArrayList;
 import java.util.List;
 import keenfold.core.data.Decimals;
 import keenfold.io.InputException;
-import keenfold.io.table.Intake;
+import keenfold.io.table.TableSink;
 import keenfold.io.table.TablePart;
 import org.apache.parquet.ParquetReadOptions;
 import org.apache.parquet.column.page.PageReadStore;
@@ -39,7 +39,7 @@ public final class ParquetPart implements TablePart {
     }
 
     @Override
-    public void feed(Path file, Intake intake) throws IOException {
+    public void feed(Path file, TableSink intake) throws IOException {
         ParquetReadOptions options =
                 ParquetReadOptions.builder(new PlainParquetConfiguration()).build();
         try (ParquetFileReader reader = ParquetFileReader.open(new LocalInputFile(file), options)) {
@@ -70,7 +70,7 @@ public final class ParquetPart implements TablePart {
         }
     }
 
-    private static void take(Group values, MessageType schema, long row, Path file, Intake intake) {
+    private static void take(Group values, MessageType schema, long row, Path file, TableSink intake) {
         for (int c = 0; c < schema.getFieldCount(); c++) {
             if (values.getFieldRepetitionCount(c) == 0) {
                 intake.missing(c);
