@@ -5,7 +5,6 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.List;
 import java.util.Optional;
 import keenfold.core.data.DataSet;
@@ -17,24 +16,17 @@ import keenfold.core.split.Splits;
 import keenfold.io.InputException;
 import keenfold.io.command.CommandClassifier;
 import keenfold.io.command.CommandKind;
+import keenfold.io.ledger.table.AboutTable;
+import keenfold.io.ledger.table.Blobs;
+import keenfold.io.ledger.table.DataSetTable;
+import keenfold.io.ledger.table.PlanTable;
+import keenfold.io.ledger.table.SplitTables;
 import keenfold.io.plan.Plan;
-import keenfold.io.plan.PlanWriter;
+import keenfold.io.plan.PlanDifference;
 import keenfold.io.table.LoadedData;
 
 /** Whether a ledger that is there already holds the same plan and data; if not, says what differs. */
 final class Agreement {
-    /** Before a candidate's name, in the table "about": where its program's fingerprint stands. */
-    static final String PROGRAM_OF = "program of ";
-
-    /** The key, in the table "about", of whether fits are scored on their training rows too. */
-    static final String TRAIN_SCORES = "train scores";
-
-    /** The key, in the table "about", of what of the predictions is there. */
-    static final String KEPT = "kept";
-
-    /** The key, in the table "about", of which share of a comparison is there, if it is one. */
-    static final String SHARD = "shard";
-
     private final Path file;
     private final Connection connection;
 
@@ -46,7 +38,7 @@ final class Agreement {
     void check(Plan plan, List<LoadedData> data, Comparison comparison) throws SQLException {
         checkPlan(plan);
         if (comparison.trainScores()
-                != LedgerReader.about(connection, TRAIN_SCORES).equals("true")) {
+                != AboutTable.get(connection, AboutTable.TRAIN_SCORES).equals("true")) {
             throw new InputException(
                     file.toString(),
                     comparison.trainScores()
@@ -70,7 +62,7 @@ final class Agreement {
         if (program.isEmpty()) {
             return;
         }
-        String there = LedgerReader.about(connection, PROGRAM_OF + candidate.name());
+        String there = AboutTable.get(connection, AboutTable.PROGRAM_OF + candidate.name());
         if (!there.equals(program.get().fingerprint())) {
             throw new InputException(
                     file.toString(),
@@ -82,7 +74,7 @@ final class Agreement {
     }
 
     void checkShard(Optional<Shard> shard) throws SQLException {
-        String there = LedgerReader.about(connection, SHARD);
+        String there = AboutTable.get(connection, AboutTable.SHARD);
         String here = shard.map(Shard::toString).orElse("");
         if (!there.equals(here)) {
             throw new InputException(
@@ -95,22 +87,13 @@ final class Agreement {
     }
 
     private void checkPlan(Plan plan) throws SQLException {
-        try (Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery("SELECT yaml FROM plan")) {
-            String there = row.next() ? row.getString(1) : "";
-            List<String> old = PlanWriter.ofFits(there);
-            List<String> now = PlanWriter.ofFits(PlanWriter.write(plan));
-            if (old.equals(now)) {
-                return;
-            }
-            int i = 0;
-            while (i < old.size() && i < now.size() && old.get(i).equals(now.get(i))) {
-                i++;
-            }
+        Optional<PlanDifference> difference = PlanDifference.ofFits(PlanTable.read(connection, file), plan);
+        if (difference.isPresent()) {
             throw new InputException(
                     file.toString(),
-                    "the ledger was made from another plan; there it says \"" + line(old, i) + "\", here \""
-                            + line(now, i)
+                    "the ledger was made from another plan; there it says \""
+                            + difference.get().one() + "\", here \""
+                            + difference.get().other()
                             + "\"; give this plan a ledger of its own with -o, or take the plan that made this one"
                             + " (keenfold export --what plan)");
         }
@@ -119,17 +102,13 @@ final class Agreement {
     /** Splits read from a file are not in the plan, nor in the fingerprint of the data. */
     private void checkSplits(int id, Task task) throws SQLException {
         String form = task.splits().form().label();
-        Splits there = LedgerReader.splits(connection, id, task.data().rows(), form);
+        Splits there = SplitTables.read(connection, id, task.data().rows(), form);
         if (!there.equals(task.splits())) {
             throw new InputException(
                     file.toString(),
                     "the splits of data set \"" + task.data().name() + "\" are not those that the ledger was made with;"
                             + " put the old file of folds back, or name a new ledger with -o");
         }
-    }
-
-    private static String line(List<String> lines, int i) {
-        return i < lines.size() ? lines.get(i).strip() : "nothing more";
     }
 
     private void checkData(LoadedData loaded) throws SQLException {
@@ -158,7 +137,7 @@ final class Agreement {
         if (!java.util.Arrays.equals(Blobs.ints(there.getBytes("source_rows"), rows), lines)) {
             return "other rows are used";
         }
-        List<String> labels = LedgerReader.labels(connection, there.getInt("id"));
+        List<String> labels = DataSetTable.labels(connection, there.getInt("id"));
         int[] targets = Blobs.ints(there.getBytes("targets"), rows);
         for (int i = 0; i < rows; i++) {
             String then = labels.get(targets[i]);

@@ -2,12 +2,13 @@ package keenfold.io.ledger;
 
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
 import keenfold.io.InputException;
+import keenfold.io.ledger.table.AboutTable;
+import keenfold.io.ledger.table.Checksum;
 
 /** All that a ledger holds beside its fits: what was run, on what, and how it was split. One checksum covers it. */
 final class Head {
@@ -45,17 +46,12 @@ final class Head {
 
     /** Writes the checksum of the head as it stands; to be called within the transaction that changed it. */
     static void seal(Connection connection) throws SQLException {
-        String sum = Long.toString(sum(connection));
-        try (PreparedStatement row = connection.prepareStatement("INSERT OR REPLACE INTO about VALUES (?, ?)")) {
-            row.setString(1, CHECKSUM);
-            row.setString(2, sum);
-            row.executeUpdate();
-        }
+        AboutTable.put(connection, CHECKSUM, Long.toString(sum(connection)));
     }
 
     /** Whether the head is what its checksum was made of. */
     static boolean sound(Connection connection) throws SQLException {
-        return LedgerReader.about(connection, CHECKSUM).equals(Long.toString(sum(connection)));
+        return AboutTable.get(connection, CHECKSUM).equals(Long.toString(sum(connection)));
     }
 
     /**

@@ -3,7 +3,6 @@ package keenfold.io.ledger;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -16,11 +15,7 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.stream.DoubleStream;
 import java.util.stream.IntStream;
-import keenfold.core.data.Categories;
 import keenfold.core.data.Checks;
-import keenfold.core.data.Classes;
-import keenfold.core.data.DataSet;
-import keenfold.core.data.Table;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.run.Resamples;
@@ -30,12 +25,15 @@ import keenfold.core.run.result.FitDetails;
 import keenfold.core.run.result.Results;
 import keenfold.core.run.result.Task;
 import keenfold.core.split.KFold;
-import keenfold.core.split.Splits;
 import keenfold.io.InputException;
 import keenfold.io.Reason;
 import keenfold.io.ShellWords;
+import keenfold.io.ledger.table.AboutTable;
+import keenfold.io.ledger.table.Blobs;
+import keenfold.io.ledger.table.Checksum;
+import keenfold.io.ledger.table.DataSetTable;
+import keenfold.io.ledger.table.PlanTable;
 import keenfold.io.plan.Plan;
-import keenfold.io.plan.PlanReader;
 import keenfold.io.sqlite.WriteAheadLog;
 
 /** Reads ledgers; a writer may be at work meanwhile. */
@@ -99,14 +97,8 @@ public final class LedgerReader {
 
     /** Reads only the fingerprints of a ledger's data sets, in plan order. */
     public static List<String> fingerprints(Path file) {
-        try (Connection connection = LedgerFile.openForReading(file);
-                Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery("SELECT fingerprint FROM dataset ORDER BY id")) {
-            List<String> fingerprints = new ArrayList<>();
-            while (row.next()) {
-                fingerprints.add(row.getString(1));
-            }
-            return fingerprints;
+        try (Connection connection = LedgerFile.openForReading(file)) {
+            return DataSetTable.fingerprints(connection);
         } catch (SQLException e) {
             throw LedgerFile.unreadable(file, e);
         }
@@ -120,16 +112,6 @@ public final class LedgerReader {
             tasks.add(reader.task(t, plan));
         }
         return tasks;
-    }
-
-    /** Returns a fact about the file, empty if it is not there. */
-    static String about(Connection connection, String key) throws SQLException {
-        try (PreparedStatement query = connection.prepareStatement("SELECT value FROM about WHERE key = ?")) {
-            query.setString(1, key);
-            try (ResultSet row = query.executeQuery()) {
-                return row.next() ? row.getString(1) : "";
-            }
-        }
     }
 
     private LedgerContent content() throws SQLException {
@@ -154,134 +136,20 @@ public final class LedgerReader {
     }
 
     private Results.Kept kept() throws SQLException {
-        String text = about(connection, Agreement.KEPT);
+        String text = AboutTable.get(connection, AboutTable.KEPT);
         return text.isEmpty() ? Results.Kept.PROBABILITIES : Results.Kept.valueOf(text);
     }
 
     private Plan plan() throws SQLException {
-        try (Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery("SELECT yaml FROM plan")) {
-            return PlanReader.parse(file + " (plan)", row.next() ? row.getString(1) : "");
-        }
+        return PlanTable.read(connection, file);
     }
 
     private Task task(int id, Plan plan) throws SQLException {
-        try (PreparedStatement query = connection.prepareStatement("SELECT * FROM dataset WHERE id = ?")) {
-            query.setInt(1, id);
-            try (ResultSet row = query.executeQuery()) {
-                if (!row.next()) {
-                    throw damaged("data set " + (id + 1));
-                }
-                try {
-                    return task(id, row, plan);
-                } catch (IllegalArgumentException e) {
-                    throw hurt("data set " + (id + 1) + ": " + e.getMessage());
-                }
-            }
+        try {
+            return DataSetTable.read(connection, id, plan).orElseThrow(() -> damaged("data set " + (id + 1)));
+        } catch (IllegalArgumentException e) {
+            throw hurt("data set " + (id + 1) + ": " + e.getMessage());
         }
-    }
-
-    /** @throws IllegalArgumentException if a value is not one that a ledger can hold */
-    private Task task(int id, ResultSet row, Plan plan) throws SQLException {
-        int rows = row.getInt("rows");
-        Checks.that(rows >= 1, "%d rows", rows);
-        Checks.that(
-                plan.data().get(id).name().equals(row.getString("name")),
-                "it is called \"%s\", and \"%s\" in the plan",
-                row.getString("name"),
-                plan.data().get(id).name());
-        List<String> labels = labels(connection, id);
-        Classes classes = new Classes(labels, labels.indexOf(row.getString("positive")));
-        Optional<Categories> groups = Optional.ofNullable(row.getBytes("groups"))
-                .map(b -> groups(plan.data().get(id).groups().orElse("group"), Blobs.ints(b, rows)));
-        int[] sourceRows = Blobs.ints(blob(row, "source_rows"), rows);
-        for (int i = 0; i < rows; i++) {
-            Checks.that(
-                    sourceRows[i] > (i == 0 ? 0 : sourceRows[i - 1]),
-                    "row %d of the file after row %d",
-                    sourceRows[i],
-                    i == 0 ? 0 : sourceRows[i - 1]);
-        }
-        DataSet data = DataSet.of(
-                row.getString("name"),
-                new Table(rows, List.of()),
-                classes,
-                Blobs.ints(blob(row, "targets"), rows),
-                groups,
-                sourceRows);
-        return Task.of(data, splits(connection, id, rows, row.getString("form")), plan.metrics());
-    }
-
-    private static byte[] blob(ResultSet row, String column) throws SQLException {
-        return Optional.ofNullable(row.getBytes(column)).orElse(new byte[0]);
-    }
-
-    /** Reads the classes of a data set, in order. */
-    static List<String> labels(Connection connection, int dataset) throws SQLException {
-        List<String> labels = new ArrayList<>();
-        try (PreparedStatement query =
-                connection.prepareStatement("SELECT label FROM class WHERE dataset = ? ORDER BY position")) {
-            query.setInt(1, dataset);
-            try (ResultSet row = query.executeQuery()) {
-                while (row.next()) {
-                    labels.add(row.getString(1));
-                }
-            }
-        }
-        return labels;
-    }
-
-    /** Groups by number: their names are not kept. */
-    private static Categories groups(String name, int[] codes) {
-        int most = IntStream.of(codes).max().orElse(0);
-        Checks.that(most < codes.length, "group %d of %d rows", most, codes.length);
-        int width = Integer.toString(most).length();
-        return Categories.ofCodes(
-                name,
-                IntStream.rangeClosed(0, most)
-                        .mapToObj(i -> String.format(java.util.Locale.ROOT, "%0" + width + "d", i))
-                        .toList(),
-                codes);
-    }
-
-    /** Reads the splits of a data set. */
-    static Splits splits(Connection connection, int dataset, int rows, String form) throws SQLException {
-        List<int[]> repeats = new ArrayList<>();
-        try (PreparedStatement query =
-                connection.prepareStatement("SELECT folds FROM split WHERE dataset = ? ORDER BY repeat")) {
-            query.setInt(1, dataset);
-            try (ResultSet row = query.executeQuery()) {
-                while (row.next()) {
-                    repeats.add(Blobs.ints(row.getBytes(1), rows));
-                }
-            }
-        }
-        if (!repeats.isEmpty()) {
-            return Splits.elsewhere(repeats.toArray(int[][]::new));
-        }
-        List<int[]> sides = new ArrayList<>();
-        List<Integer> folds = new ArrayList<>();
-        try (PreparedStatement query = connection.prepareStatement(
-                "SELECT repeat, counts FROM side WHERE dataset = ? ORDER BY repeat, fold")) {
-            query.setInt(1, dataset);
-            try (ResultSet row = query.executeQuery()) {
-                while (row.next()) {
-                    int repeat = row.getInt(1);
-                    Checks.that(
-                            repeat == folds.size() || repeat == folds.size() - 1,
-                            "repeat %d after %d of them",
-                            repeat + 1,
-                            folds.size());
-                    while (folds.size() <= repeat) {
-                        folds.add(0);
-                    }
-                    folds.set(repeat, folds.get(repeat) + 1);
-                    sides.add(Blobs.ints(row.getBytes(2), rows));
-                }
-            }
-        }
-        int[] perRepeat = folds.stream().mapToInt(Integer::intValue).toArray();
-        return Splits.sides(Splits.Form.of(form), perRepeat, sides.toArray(int[][]::new));
     }
 
     /** Fits of whole runs on resampled rows; which rows those were follows from the seed. */

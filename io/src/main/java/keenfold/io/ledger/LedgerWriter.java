@@ -3,7 +3,6 @@ package keenfold.io.ledger;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Savepoint;
@@ -19,9 +18,6 @@ import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Predicate;
-import java.util.stream.Collectors;
-import keenfold.core.data.Categories;
-import keenfold.core.data.DataSet;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.FitSink;
 import keenfold.core.run.Shard;
@@ -30,13 +26,16 @@ import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.Results;
 import keenfold.core.run.result.Task;
-import keenfold.core.split.Splits;
 import keenfold.io.InputException;
 import keenfold.io.command.CommandClassifier;
 import keenfold.io.command.CommandKind;
+import keenfold.io.ledger.table.AboutTable;
+import keenfold.io.ledger.table.CandidateTable;
+import keenfold.io.ledger.table.DataSetTable;
+import keenfold.io.ledger.table.FitTable;
+import keenfold.io.ledger.table.PlanTable;
 import keenfold.io.plan.AdoptedKind;
 import keenfold.io.plan.Plan;
-import keenfold.io.plan.PlanWriter;
 import keenfold.io.table.LoadedData;
 
 /**
@@ -123,13 +122,9 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                 connection.setAutoCommit(false);
                 if (LedgerFile.number(connection, "SELECT count(*) FROM plan") == 0) {
                     writeHead(connection, plan, data, comparison);
-                    insert(connection, "INSERT INTO about VALUES (?, ?)", Agreement.KEPT, kept.name());
+                    AboutTable.add(connection, AboutTable.KEPT, kept.name());
                     if (shard.isPresent()) {
-                        insert(
-                                connection,
-                                "INSERT INTO about VALUES (?, ?)",
-                                Agreement.SHARD,
-                                shard.get().toString());
+                        AboutTable.add(connection, AboutTable.SHARD, shard.get().toString());
                     }
                 } else {
                     Agreement agreement = new Agreement(file, connection);
@@ -138,7 +133,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                     agreement.check(plan, data, comparison);
                     agreement.checkShard(shard);
                     // How results are read may have changed since; which fits are made has not.
-                    insert(connection, "UPDATE plan SET yaml = ?", PlanWriter.write(plan));
+                    PlanTable.put(connection, plan);
                 }
                 Head.seal(connection);
                 connection.commit();
@@ -171,20 +166,16 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
 
     private static void writeHead(Connection connection, Plan plan, List<LoadedData> data, Comparison comparison)
             throws SQLException {
-        insert(connection, "INSERT INTO plan VALUES (1, ?)", PlanWriter.write(plan));
-        insert(
+        PlanTable.add(connection, plan);
+        AboutTable.add(
                 connection,
-                "INSERT INTO about VALUES ('program', ?)",
+                AboutTable.PROGRAM,
                 "keenfold "
                         + Optional.ofNullable(LedgerWriter.class.getPackage().getImplementationVersion())
                                 .orElse("of no release"));
-        insert(
-                connection,
-                "INSERT INTO about VALUES (?, ?)",
-                Agreement.TRAIN_SCORES,
-                Boolean.toString(comparison.trainScores()));
+        AboutTable.add(connection, AboutTable.TRAIN_SCORES, Boolean.toString(comparison.trainScores()));
         for (int t = 0; t < comparison.tasks().size(); t++) {
-            writeTask(
+            DataSetTable.add(
                     connection,
                     t,
                     plan.data().get(t).file(),
@@ -193,107 +184,14 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         }
         for (int c = 0; c < comparison.candidates().size(); c++) {
             Candidate candidate = comparison.candidates().get(c);
-            writeCandidate(connection, c, candidate);
+            CandidateTable.add(connection, c, candidate);
             Optional<CommandClassifier> program = CommandKind.of(candidate);
             if (program.isPresent()) {
-                insert(
+                AboutTable.add(
                         connection,
-                        "INSERT INTO about VALUES (?, ?)",
-                        Agreement.PROGRAM_OF + candidate.name(),
+                        AboutTable.PROGRAM_OF + candidate.name(),
                         program.get().fingerprint());
             }
-        }
-    }
-
-    private static void writeCandidate(Connection connection, int id, Candidate candidate) throws SQLException {
-        insert(
-                connection,
-                "INSERT INTO candidate VALUES (?, ?, ?, ?, ?, ?)",
-                id,
-                candidate.name(),
-                candidate.family(),
-                candidate.kind().name(),
-                candidate.settings().values().entrySet().stream()
-                        .map(e -> e.getKey() + "=" + e.getValue())
-                        .collect(Collectors.joining(" ")),
-                String.join(", ", candidate.stepTexts()));
-    }
-
-    private static void writeTask(Connection connection, int id, String file, LoadedData loaded, Task task)
-            throws SQLException {
-        DataSet data = task.data();
-        int[] groups = data.groups().map(LedgerWriter::codes).orElse(new int[0]);
-        try (PreparedStatement row =
-                connection.prepareStatement("INSERT INTO dataset VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)")) {
-            set(
-                    row,
-                    id,
-                    data.name(),
-                    file,
-                    loaded.fingerprint(),
-                    data.rows(),
-                    task.splits().repeats(),
-                    task.splits().mostFolds(),
-                    data.classes().positiveLabel(),
-                    Blobs.ofInts(data.sourceRows()),
-                    Blobs.ofInts(data.targets()));
-            if (groups.length > 0) {
-                row.setBytes(11, Blobs.ofInts(groups));
-            }
-            row.setString(12, task.splits().form().label());
-            if (loaded.heldBack().isPresent()) {
-                int[] heldBack = loaded.heldBack().get().sourceRows();
-                row.setBytes(13, Blobs.ofInts(heldBack));
-            }
-            row.executeUpdate();
-        }
-        int[] counts = data.classCounts();
-        for (int c = 0; c < counts.length; c++) {
-            insert(
-                    connection,
-                    "INSERT INTO class VALUES (?, ?, ?, ?)",
-                    id,
-                    c,
-                    data.classes().labels().get(c),
-                    counts[c]);
-        }
-        writeSplits(connection, id, task.splits());
-    }
-
-    private static void writeSplits(Connection connection, int id, Splits splits) throws SQLException {
-        for (int r = 0; r < splits.repeats(); r++) {
-            if (splits.namesSides()) {
-                for (int f = 0; f < splits.folds(r); f++) {
-                    insert(
-                            connection,
-                            "INSERT INTO side VALUES (?, ?, ?, ?)",
-                            id,
-                            r,
-                            f,
-                            Blobs.ofInts(splits.countsOf(r, f)));
-                }
-            } else {
-                insert(connection, "INSERT INTO split VALUES (?, ?, ?)", id, r, Blobs.ofInts(splits.foldsOf(r)));
-            }
-        }
-    }
-
-    private static int[] codes(Categories groups) {
-        int[] codes = new int[groups.rows()];
-        java.util.Arrays.setAll(codes, groups::code);
-        return codes;
-    }
-
-    private static void insert(Connection connection, String command, Object... values) throws SQLException {
-        try (PreparedStatement row = connection.prepareStatement(command)) {
-            set(row, values);
-            row.executeUpdate();
-        }
-    }
-
-    private static void set(PreparedStatement row, Object... values) throws SQLException {
-        for (int i = 0; i < values.length; i++) {
-            row.setObject(i + 1, values[i]);
         }
     }
 
@@ -388,13 +286,13 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
             Connection connection = LedgerFile.openForWriting(file);
             try {
                 connection.setAutoCommit(false);
-                insert(connection, "UPDATE plan SET yaml = ?", PlanWriter.write(plan));
+                PlanTable.put(connection, plan);
                 int first = tasks.size() - further.size();
                 for (int t = first; t < tasks.size(); t++) {
-                    writeTask(connection, t, plan.data().get(t).file(), further.get(t - first), tasks.get(t));
+                    DataSetTable.add(connection, t, plan.data().get(t).file(), further.get(t - first), tasks.get(t));
                 }
                 for (int c = before; c < plan.candidates().size(); c++) {
-                    writeCandidate(connection, c, plan.candidates().get(c));
+                    CandidateTable.add(connection, c, plan.candidates().get(c));
                 }
                 Head.seal(connection);
                 // Plan, candidates and fits become one transaction: the writer's thread commits them together.

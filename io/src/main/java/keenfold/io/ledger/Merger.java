@@ -13,11 +13,9 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import keenfold.core.data.Checks;
 import keenfold.core.metric.Metric;
 import keenfold.core.run.Resamples;
@@ -28,9 +26,14 @@ import keenfold.io.FileLook;
 import keenfold.io.InputException;
 import keenfold.io.Reason;
 import keenfold.io.TemporaryFiles;
+import keenfold.io.ledger.table.AboutTable;
+import keenfold.io.ledger.table.Blobs;
+import keenfold.io.ledger.table.Checksum;
+import keenfold.io.ledger.table.FitCopies;
+import keenfold.io.ledger.table.FitRow;
 import keenfold.io.plan.Plan;
+import keenfold.io.plan.PlanDifference;
 import keenfold.io.plan.PlanReader;
-import keenfold.io.plan.PlanWriter;
 
 /**
  * Joins ledgers of the same plan and data, such as the shards of a run, and rescues what is sound of damaged ones.
@@ -174,7 +177,7 @@ public final class Merger implements AutoCloseable {
 
     /** Whether all ledgers are of adopted tables, and not all of the same ones. */
     private static boolean adoptedApart(List<Path> ledgers) {
-        Set<List<String>> plans = new HashSet<>();
+        List<Plan> plans = new ArrayList<>();
         for (Path ledger : ledgers) {
             Plan plan;
             try {
@@ -186,9 +189,10 @@ public final class Merger implements AutoCloseable {
             if (!Adoption.isAdopted(plan)) {
                 return false;
             }
-            plans.add(PlanWriter.ofFits(PlanWriter.write(plan)));
+            plans.add(plan);
         }
-        return plans.size() > 1;
+        return plans.stream()
+                .anyMatch(p -> PlanDifference.ofFits(p, plans.get(0)).isPresent());
     }
 
     private void add(Path file) throws SQLException {
@@ -235,28 +239,24 @@ public final class Merger implements AutoCloseable {
             for (Head.Part table : Head.Part.values()) {
                 copy(from, table.table());
             }
-            mine(() -> LedgerFile.run(into, "DELETE FROM about WHERE key = '" + Agreement.SHARD + "'"));
+            mine(() -> AboutTable.remove(into, AboutTable.SHARD));
             tasks = own;
             first = Optional.of(plan);
             return;
         }
-        List<String> here = PlanWriter.ofFits(yaml);
-        List<String> before = PlanWriter.ofFits(text(into, "SELECT yaml FROM plan"));
-        if (!here.equals(before)) {
-            int i = 0;
-            while (i < here.size() && i < before.size() && here.get(i).equals(before.get(i))) {
-                i++;
-            }
+        Plan plan = PlanReader.parse(file + " (plan)", yaml);
+        Optional<PlanDifference> difference = PlanDifference.ofFits(plan, first.orElseThrow());
+        if (difference.isPresent()) {
             throw new InputException(
                     file.toString(),
                     "is of another plan than the ledgers before it: it says \""
-                            + (i < here.size() ? here.get(i).strip() : "nothing more") + "\", they \""
-                            + (i < before.size() ? before.get(i).strip() : "nothing more") + "\"");
+                            + difference.get().one() + "\", they \""
+                            + difference.get().other() + "\"");
         }
         for (String query : new String[] {
             "SELECT group_concat(name || ' ' || fingerprint, ', ') FROM (SELECT * FROM dataset ORDER BY id)",
             "SELECT group_concat(key || '=' || value, ', ') FROM (SELECT * FROM about WHERE key NOT IN ('program', '"
-                    + Head.CHECKSUM + "', '" + Agreement.SHARD + "') ORDER BY key)",
+                    + Head.CHECKSUM + "', '" + AboutTable.SHARD + "') ORDER BY key)",
             "SELECT group_concat(hex(folds)) FROM (SELECT * FROM split ORDER BY dataset, repeat)",
             "SELECT group_concat(hex(counts)) FROM (SELECT * FROM side ORDER BY dataset, repeat, fold)"
         }) {
@@ -307,7 +307,7 @@ public final class Merger implements AutoCloseable {
         try (PreparedStatement fit = from.prepareStatement(FitRow.FIT);
                 PreparedStatement scores = from.prepareStatement(FitRow.SCORES);
                 PreparedStatement prediction = from.prepareStatement(FitRow.PREDICTION);
-                Copy copy = new Copy()) {
+                FitCopies copy = new FitCopies(into)) {
             for (int id = 1; id <= last; id++) {
                 Optional<FitRow> row = Optional.empty();
                 try {
@@ -351,14 +351,14 @@ public final class Merger implements AutoCloseable {
         }
     }
 
-    private void join(Source source, FitRow row, Copy copy) throws SQLException {
+    private void join(Source source, FitRow row, FitCopies copy) throws SQLException {
         if (!sound(row, source.old)) {
             source.damaged.add(place(row) + " does not agree with its checksum");
             return;
         }
-        Optional<There> there = copy.find(row);
-        if (there.isPresent() && there.get().ok == row.ok) {
-            if (!copy.same(there.get(), row)) {
+        Optional<FitCopies.There> there = copy.find(row);
+        if (there.isPresent() && there.get().ok() == row.ok) {
+            if (!same(copy, there.get(), row)) {
                 throw new InputException(
                         source.file.toString(),
                         place(row) + " is in a ledger before it too, and differs: one of them was not made by this"
@@ -436,88 +436,10 @@ public final class Merger implements AutoCloseable {
         });
     }
 
-    /** A fit that the joined ledger has already. */
-    private record There(int id, boolean ok) {}
-
-    /** Writes fits into the joined ledger. */
-    private final class Copy implements AutoCloseable {
-        private final PreparedStatement find = into.prepareStatement("SELECT id, status FROM fit WHERE purpose = ? AND"
-                + " resample = ? AND dataset = ? AND candidate = ? AND repeat = ? AND fold = ?");
-        private final PreparedStatement fit = into.prepareStatement("INSERT INTO fit (crc, "
-                + String.join(", ", Checksum.FIT) + ") VALUES (?, "
-                + String.join(", ", java.util.Collections.nCopies(Checksum.FIT.size(), "?")) + ") RETURNING id");
-        private final PreparedStatement score = into.prepareStatement("INSERT INTO score VALUES (?, ?, ?, ?)");
-        private final PreparedStatement prediction = into.prepareStatement("INSERT INTO prediction VALUES (?, ?, ?)");
-        private final PreparedStatement ownFit = into.prepareStatement(FitRow.FIT);
-        private final PreparedStatement ownScores = into.prepareStatement(FitRow.SCORES);
-        private final PreparedStatement ownPrediction = into.prepareStatement(FitRow.PREDICTION);
-
-        Copy() throws SQLException {}
-
-        private void place(PreparedStatement to, FitRow row) throws SQLException {
-            to.setString(1, row.purpose);
-            to.setInt(2, row.resample);
-            to.setInt(3, row.task);
-            to.setInt(4, row.candidate);
-            to.setInt(5, row.repeat);
-            to.setInt(6, row.fold);
-        }
-
-        Optional<There> find(FitRow row) throws SQLException {
-            place(find, row);
-            try (ResultSet found = find.executeQuery()) {
-                return found.next()
-                        ? Optional.of(
-                                new There(found.getInt(1), found.getString(2).equals("ok")))
-                        : Optional.empty();
-            }
-        }
-
-        /** Whether a fit says the same as one that is there, but for the seconds it took. */
-        boolean same(There there, FitRow row) throws SQLException {
-            FitRow own = FitRow.read(there.id, ownFit, ownScores, ownPrediction).orElseThrow();
-            return sound(own, false) && own.found == row.found;
-        }
-
-        void forget(There failed) throws SQLException {
-            LedgerFile.run(into, "DELETE FROM fit WHERE id = " + failed.id);
-        }
-
-        void write(FitRow row) throws SQLException {
-            fit.setLong(1, row.crc);
-            for (int i = 0; i < row.columns.length; i++) {
-                fit.setObject(2 + i, row.columns[i]);
-            }
-            int id;
-            try (ResultSet made = fit.executeQuery()) {
-                made.next();
-                id = made.getInt(1);
-            }
-            for (Object[] one : row.scores) {
-                score.setInt(1, id);
-                score.setObject(2, one[0]);
-                score.setObject(3, one[1]);
-                score.setObject(4, one[2]);
-                score.executeUpdate();
-            }
-            if (row.predicted) {
-                prediction.setInt(1, id);
-                prediction.setBytes(2, row.probabilities);
-                if (row.labels.isPresent()) {
-                    prediction.setBytes(3, row.labels.get());
-                } else {
-                    prediction.setNull(3, java.sql.Types.BLOB);
-                }
-                prediction.executeUpdate();
-            }
-        }
-
-        @Override
-        public void close() throws SQLException {
-            for (PreparedStatement one : List.of(find, fit, score, prediction, ownFit, ownScores, ownPrediction)) {
-                one.close();
-            }
-        }
+    /** Whether a fit says the same as one that is there, but for the seconds it took. */
+    private boolean same(FitCopies copies, FitCopies.There there, FitRow row) throws SQLException {
+        FitRow own = copies.read(there);
+        return sound(own, false) && own.found == row.found;
     }
 
     /** How many fits a whole run has. */

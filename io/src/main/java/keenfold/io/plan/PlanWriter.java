@@ -36,13 +36,6 @@ public final class PlanWriter {
     private static final String PICK = "pick: ";
     private static final String EFFORT = "effort: ";
 
-    /** Returns what of a plan's YAML decides which fits are made: all but how they are read. */
-    public static List<String> ofFits(String yaml) {
-        return yaml.lines()
-                .filter(l -> !l.startsWith(EVIDENCE) && !l.startsWith(PICK) && !l.startsWith(EFFORT))
-                .toList();
-    }
-
     /** Returns the plan as YAML. */
     public static String write(Plan plan) {
         StringBuilder out = new StringBuilder("keenfold: 1\n");

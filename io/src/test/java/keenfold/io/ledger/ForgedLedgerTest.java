@@ -19,6 +19,7 @@ import keenfold.core.run.Parallel;
 import keenfold.core.run.Runner;
 import keenfold.core.run.result.Task;
 import keenfold.io.InputException;
+import keenfold.io.ledger.table.Blobs;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.sqlite.SqliteFile;

@@ -9,6 +9,9 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import keenfold.io.ledger.table.Blobs;
+import keenfold.io.ledger.table.Checksum;
+import keenfold.io.ledger.table.FitRow;
 import keenfold.io.sqlite.SqliteFile;
 
 /** Alters ledgers as somebody would who knows how their checksums are made. */

@@ -31,6 +31,8 @@ import keenfold.core.run.result.Results;
 import keenfold.core.run.result.Task;
 import keenfold.core.split.KFold;
 import keenfold.io.export.CsvExport;
+import keenfold.io.ledger.table.Blobs;
+import keenfold.io.ledger.table.Checksum;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.plan.PlanWriter;

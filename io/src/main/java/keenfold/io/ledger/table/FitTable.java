@@ -1,4 +1,4 @@
-package keenfold.io.ledger;
+package keenfold.io.ledger.table;
 
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -14,13 +14,13 @@ import keenfold.core.run.result.FitDetails;
 import org.jspecify.annotations.Nullable;
 
 /** Writes fits, with their scores and predictions, into the tables of a ledger. */
-final class FitTable implements AutoCloseable {
+public final class FitTable implements AutoCloseable {
     private final Comparison comparison;
     private final PreparedStatement fit;
     private final PreparedStatement score;
     private final PreparedStatement prediction;
 
-    FitTable(Connection connection, Comparison comparison) throws SQLException {
+    public FitTable(Connection connection, Comparison comparison) throws SQLException {
         this.comparison = comparison;
         List<String> all = new java.util.ArrayList<>(Checksum.FIT);
         all.add("crc");
@@ -35,7 +35,7 @@ final class FitTable implements AutoCloseable {
     }
 
     /** @param resample of refits its number, −1 for fits of the run itself */
-    void write(int resample, Fit one) throws SQLException {
+    public void write(int resample, Fit one) throws SQLException {
         double[] scores = one.result().map(Fit.Result::scores).orElse(new double[0]);
         double[] trainScores = one.result().map(Fit.Result::trainScores).orElse(new double[0]);
         double[] probabilities = one.result().map(r -> stored(r.outcomes())).orElse(new double[0]);

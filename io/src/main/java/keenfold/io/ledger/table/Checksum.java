@@ -1,4 +1,4 @@
-package keenfold.io.ledger;
+package keenfold.io.ledger.table;
 
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
@@ -13,9 +13,9 @@ import org.jspecify.annotations.Nullable;
  * CRC-32C (RFC 3720) of what a ledger says, value by value, each led by what kind it is, so that no value can pass into the
  * next one unseen.
  */
-final class Checksum {
+public final class Checksum {
     /** The columns of a fit that its checksum covers, before its scores and predictions. */
-    static final List<String> FIT = List.of(
+    public static final List<String> FIT = List.of(
             "purpose",
             "resample",
             "dataset",
@@ -44,7 +44,7 @@ final class Checksum {
      * @param predictions probabilities, then labels where they are kept
      * @param trainScores as scores, empty if there are none
      */
-    static long ofFit(@Nullable Object[] columns, double[] scores, double[] predictions, double[] trainScores) {
+    public static long ofFit(@Nullable Object[] columns, double[] scores, double[] predictions, double[] trainScores) {
         Checksum sum = new Checksum();
         for (Object value : columns) {
             sum.add(value);
@@ -54,7 +54,7 @@ final class Checksum {
     }
 
     /** Returns the values of {@link #FIT} in a row. */
-    static @Nullable Object[] columns(ResultSet row) throws SQLException {
+    public static @Nullable Object[] columns(ResultSet row) throws SQLException {
         @Nullable Object[] values = new @Nullable Object[FIT.size()];
         for (int i = 0; i < values.length; i++) {
             values[i] = row.getObject(FIT.get(i));
@@ -63,7 +63,7 @@ final class Checksum {
     }
 
     /** The checksum of fits in ledgers of format 1, of scores and predictions alone. */
-    static long ofFormatOne(double[] scores, double[] predictions, double[] trainScores) {
+    public static long ofFormatOne(double[] scores, double[] predictions, double[] trainScores) {
         CRC32C old = new CRC32C();
         for (double[] values : List.of(scores, predictions, trainScores)) {
             old.update(bytes(values));
@@ -72,7 +72,7 @@ final class Checksum {
     }
 
     /** Adds a value as the database holds it: a truth as 0 or 1, an undefined number as nothing. */
-    Checksum add(@Nullable Object value) {
+    public Checksum add(@Nullable Object value) {
         if (value == null || (value instanceof Double d && d.isNaN())) {
             tag('n', 0);
         } else if (value instanceof Double d) {
@@ -112,7 +112,7 @@ final class Checksum {
         return bytes.array();
     }
 
-    long value() {
+    public long value() {
         return crc.getValue();
     }
 }

@@ -1,4 +1,4 @@
-package keenfold.io.ledger;
+package keenfold.io.ledger.table;
 
 import java.io.ByteArrayOutputStream;
 import java.nio.ByteBuffer;
@@ -9,7 +9,7 @@ import java.util.zip.Inflater;
 import keenfold.core.data.Checks;
 
 /** Arrays as compact bytes: little-endian, deflated (RFC 1950). */
-final class Blobs {
+public final class Blobs {
     private static final int BLOCK = 1 << 13;
 
     /** Deflate makes at most 1032 bytes of one (RFC 1951: 258 of two bits), beside its head. */
@@ -17,24 +17,24 @@ final class Blobs {
 
     private Blobs() {}
 
-    static byte[] ofInts(int[] values) {
+    public static byte[] ofInts(int[] values) {
         ByteBuffer bytes = ByteBuffer.allocate(values.length * Integer.BYTES).order(ByteOrder.LITTLE_ENDIAN);
         bytes.asIntBuffer().put(values);
         return deflate(bytes.array());
     }
 
-    static byte[] ofDoubles(double[] values) {
+    public static byte[] ofDoubles(double[] values) {
         return deflate(bytes(values));
     }
 
-    static int[] ints(byte[] blob, int count) {
+    public static int[] ints(byte[] blob, int count) {
         byte[] bytes = inflate(blob, (long) count * Integer.BYTES);
         int[] values = new int[count];
         ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN).asIntBuffer().get(values);
         return values;
     }
 
-    static double[] doubles(byte[] blob, int count) {
+    public static double[] doubles(byte[] blob, int count) {
         byte[] bytes = inflate(blob, (long) count * Double.BYTES);
         double[] values = new double[count];
         ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN).asDoubleBuffer().get(values);
@@ -42,7 +42,7 @@ final class Blobs {
     }
 
     /** Numbers followed by labels, if there are any: what a checksum of both is made over. */
-    static double[] followed(double[] values, java.util.Optional<int[]> labels) {
+    public static double[] followed(double[] values, java.util.Optional<int[]> labels) {
         if (labels.isEmpty()) {
             return values;
         }

@@ -1,4 +1,4 @@
-package keenfold.io.ledger;
+package keenfold.io.ledger.table;
 
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -10,27 +10,27 @@ import keenfold.core.metric.Metric;
 import org.jspecify.annotations.Nullable;
 
 /** A fit with its scores and predictions, as a ledger holds them. */
-final class FitRow {
-    static final String FIT = "SELECT * FROM fit WHERE id = ?";
-    static final String SCORES = "SELECT side, metric, value FROM score WHERE fit = ?";
-    static final String PREDICTION = "SELECT probabilities, labels FROM prediction WHERE fit = ?";
+public final class FitRow {
+    public static final String FIT = "SELECT * FROM fit WHERE id = ?";
+    public static final String SCORES = "SELECT side, metric, value FROM score WHERE fit = ?";
+    public static final String PREDICTION = "SELECT probabilities, labels FROM prediction WHERE fit = ?";
 
-    final String purpose;
-    final int resample;
-    final int task;
-    final int candidate;
-    final int repeat;
-    final int fold;
-    final boolean ok;
-    long crc;
+    public final String purpose;
+    public final int resample;
+    public final int task;
+    public final int candidate;
+    public final int repeat;
+    public final int fold;
+    public final boolean ok;
+    public long crc;
     /** The checksum of all but the seconds, in which two sound fits differ. */
-    long found;
+    public long found;
 
-    final @Nullable Object[] columns;
-    final List<Object[]> scores = new ArrayList<>();
-    byte[] probabilities = new byte[0];
-    boolean predicted;
-    Optional<byte[]> labels = Optional.empty();
+    public final @Nullable Object[] columns;
+    public final List<Object[]> scores = new ArrayList<>();
+    public byte[] probabilities = new byte[0];
+    public boolean predicted;
+    public Optional<byte[]> labels = Optional.empty();
 
     private FitRow(ResultSet row) throws SQLException {
         purpose = row.getString("purpose");
@@ -44,8 +44,8 @@ final class FitRow {
         columns = Checksum.columns(row);
     }
 
-    static Optional<FitRow> read(int id, PreparedStatement fit, PreparedStatement scores, PreparedStatement prediction)
-            throws SQLException {
+    public static Optional<FitRow> read(
+            int id, PreparedStatement fit, PreparedStatement scores, PreparedStatement prediction) throws SQLException {
         fit.setInt(1, id);
         FitRow made;
         try (ResultSet row = fit.executeQuery()) {
@@ -72,7 +72,7 @@ final class FitRow {
     }
 
     /** The columns without the seconds. */
-    @Nullable Object[] timeless() {
+    public @Nullable Object[] timeless() {
         @Nullable Object[] all = columns.clone();
         for (int i = 0; i < all.length; i++) {
             all[i] = Checksum.FIT.get(i).endsWith("seconds") ? null : all[i];
@@ -80,7 +80,7 @@ final class FitRow {
         return all;
     }
 
-    double[] scores(String side, List<Metric> metrics) {
+    public double[] scores(String side, List<Metric> metrics) {
         List<Object[]> own = scores.stream().filter(s -> s[0].equals(side)).toList();
         double[] values = new double[own.isEmpty() ? 0 : metrics.size()];
         for (Object[] score : own) {
