@@ -31,6 +31,7 @@ import keenfold.io.export.JsonExport;
 import keenfold.io.plan.Choosing;
 import keenfold.view.text.Heading;
 import keenfold.view.text.Notices;
+import keenfold.view.text.PickNotices;
 import keenfold.view.text.PickView;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -158,7 +159,7 @@ public final class PickCommand implements Callable<Integer> {
             MetricInference one = read.inferences().get(t).metric(name);
             Simplicity simplicity = orders.get(t);
             console.notices(Notices.ofScores(panel, one), common);
-            all.get(t).picks().ifPresent(p -> console.notices(Notices.ofPick(panel, one, p, simplicity), common));
+            all.get(t).picks().ifPresent(p -> console.notices(PickNotices.of(panel, one, p, simplicity), common));
         }
     }
 

@@ -42,6 +42,7 @@ import keenfold.view.chart.Look;
 import keenfold.view.page.ReportContent;
 import keenfold.view.page.ReportPage;
 import keenfold.view.text.Notices;
+import keenfold.view.text.PickNotices;
 import keenfold.view.text.PickView;
 
 /** Makes the report of a ledger: computes, draws, writes. */
@@ -269,7 +270,7 @@ final class ReportMaker {
                 inference.panel(), metric, inference.evidence().level()));
         first.subject()
                 .picks()
-                .ifPresent(p -> notices.addAll(Notices.ofPick(
+                .ifPresent(p -> notices.addAll(PickNotices.of(
                         inference.panel(), metric, p, first.subject().simplicity())));
         return notices.stream().map(n -> n + ".").toList();
     }

@@ -131,7 +131,7 @@ public final class ScoresCommand implements Callable<Integer> {
         }
         requireWhatLooksNeed(read);
         boolean closer = confusion.isPresent() || thresholds || spread || by.isPresent();
-        CloserLooks.requireKnown(reading.ledger(), read, candidates);
+        LookOutput.requireKnown(reading.ledger(), read, candidates);
         reading.checked(() -> {
             Checks.that(
                     candidates.isEmpty() || (closer && !by.equals(Optional.of("dataset"))),
@@ -139,15 +139,15 @@ public final class ScoresCommand implements Callable<Integer> {
                             + " --spread; the table of means shows all");
             return true;
         });
-        CloserLooks looks = new CloserLooks(console, common, reading, streams, candidates);
+        LookOutput out = new LookOutput(console, common, reading, streams, candidates);
         if (confusion.isPresent()) {
-            looks.confusion(read, cells(confusion.get()), by.isPresent());
+            ConfusionLook.show(out, read, cells(confusion.get()), by.isPresent());
         } else if (thresholds) {
-            looks.thresholds(read, metrics.isEmpty() ? thresholdMetric(read) : metrics.get(0));
+            ThresholdLook.show(out, read, metrics.isEmpty() ? thresholdMetric(read) : metrics.get(0));
         } else if (spread) {
-            looks.spread(read, shown(read));
+            SpreadLook.show(out, read, shown(read));
         } else if (by.isPresent()) {
-            by(read, looks);
+            by(read, out);
         } else {
             scores(read);
         }
@@ -199,14 +199,14 @@ public final class ScoresCommand implements Callable<Integer> {
                         new IllegalArgumentException("--confusion " + text + ": expected counts, rows or columns"));
     }
 
-    private void by(LedgerOptions.Read read, CloserLooks looks) {
+    private void by(LedgerOptions.Read read, LookOutput out) {
         List<String> primary = metrics.isEmpty() ? List.of(read.primary()) : metrics;
         switch (by.orElse("")) {
-            case "repeat" -> looks.byRepeat(read, primary);
-            case "fold" -> looks.byFold(read, primary);
-            case "class" -> looks.byClass(read, metrics.isEmpty() ? CloserLooks.OF_CLASS : ofClass());
-            case "dataset" -> looks.byDataSet(read, primary);
-            default -> looks.byColumn(read, primary.get(0), data, repeats);
+            case "repeat" -> RepeatLook.show(out, read, primary);
+            case "fold" -> FoldLook.show(out, read, primary);
+            case "class" -> ClassLook.show(out, read, metrics.isEmpty() ? ClassLook.OF_CLASS : ofClass());
+            case "dataset" -> DataSetLook.show(out, read, primary);
+            default -> ColumnLook.show(out, read, primary.get(0), data, repeats);
         }
     }
 

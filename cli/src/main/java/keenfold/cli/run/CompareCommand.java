@@ -52,6 +52,7 @@ import keenfold.io.table.DataReader;
 import keenfold.io.table.DataSpec;
 import keenfold.view.text.ComparisonView;
 import keenfold.view.text.Notices;
+import keenfold.view.text.PickNotices;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -346,7 +347,7 @@ public final class CompareCommand implements Callable<Integer> {
                         console.ink(common)));
         console.notices(Notices.ofFits(panel), common);
         console.notices(Notices.ofScores(panel, primary), common);
-        picks.ifPresent(p -> console.notices(Notices.ofPick(panel, primary, p), common));
+        picks.ifPresent(p -> console.notices(PickNotices.of(panel, primary, p), common));
         console.say(
                 "kept in " + file + "; read on with keenfold scores, contrast, pick or export "
                         + ShellWords.quoted(file.toString()),

@@ -1,12 +1,6 @@
 package keenfold.cli.run;
 
-import java.io.IOException;
-import java.io.InputStream;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
@@ -14,10 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
 import java.util.concurrent.Callable;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import keenfold.cli.console.Common;
@@ -34,9 +25,7 @@ import keenfold.core.run.Shares;
 import keenfold.core.run.Unit;
 import keenfold.core.run.candidate.Family;
 import keenfold.io.InputException;
-import keenfold.io.Reason;
 import keenfold.io.ShellWords;
-import keenfold.io.WholeFile;
 import keenfold.io.command.CommandKind;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
@@ -60,23 +49,14 @@ import picocli.CommandLine.Spec;
                 "Writes a folder with all that a plan needs to run in shards on many machines: a job array for Slurm,"
                         + " an indexed job for Kubernetes, a plain loop; and, with --status, says how far the shards are.")
 public final class ScatterCommand implements Callable<Integer> {
-    private static final String SIZE = "shards";
     private static final double SAFETY = 3;
     private static final double START_SECONDS = 60;
     private static final double LEAST_MINUTES = 5;
     private static final long LEAST_MEGABYTES = 1024;
     private static final int MOST_EFFORTS = 12;
 
-    private static final int MOST_LISTED = 60;
-
     /** One less than Slurm's own limit, as it comes. */
     private static final int MOST_IN_ARRAY = 1000;
-
-    /** Seconds by which the clocks of two machines may differ before it is worth a word. */
-    private static final double APART = 60;
-
-    private static final Duration SILENT = Duration.ofMinutes(2);
-    private static final Pattern MARK = Pattern.compile("@([A-Z]+)@");
 
     private final Console console;
 
@@ -140,7 +120,7 @@ public final class ScatterCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         if (status.isPresent()) {
-            tell(status.get());
+            new ShardOverview(console, common, status.get()).tell(json);
             return Exit.DONE;
         }
         Path from = plan.orElseThrow(() -> wrong("name a plan, --shards N and -o DIR; or --status DIR"));
@@ -156,17 +136,8 @@ public final class ScatterCommand implements Callable<Integer> {
         return new ParameterException(command.commandLine(), cause);
     }
 
-    // Writing the folder.
-
     private void write(Path from, int count, Path to) {
-        if (Files.exists(to.resolve("plan.yaml"))) {
-            throw new InputException(to.toString(), "holds a scattered plan already; name another folder");
-        }
-        String[] there = Optional.ofNullable(to.toFile().list()).orElse(new String[0]);
-        if (there.length > 0) {
-            throw new InputException(
-                    to.toString(), "holds files already, such as " + there[0] + "; name a new or an empty folder");
-        }
+        ShardFolder.requireNew(to);
         Plan read = PlanReader.read(from, allowCommands);
         boolean commands = read.candidates().stream()
                 .anyMatch(c -> !CommandKind.startedBy(c).isEmpty());
@@ -212,28 +183,15 @@ public final class ScatterCommand implements Callable<Integer> {
         values.put("IMAGE", image);
         values.put("CLAIM", claim);
         values.put("DIR", ShellWords.always(to.toAbsolutePath().normalize().toString()));
-        values.put("NAME", name(to));
-        values.put("FOLDER", yaml(to.toAbsolutePath().normalize().toString()));
-        values.put("MOUNT", yaml(mount(to, found(seeded, folders)).toString()));
+        values.put("NAME", ShardFolder.name(to));
+        values.put("FOLDER", ShardFolder.yaml(to.toAbsolutePath().normalize().toString()));
+        values.put("MOUNT", ShardFolder.yaml(mount(to, found(seeded, folders)).toString()));
         values.put(
                 "PROGRAM",
                 ShellWords.always(
                         Optional.ofNullable(System.getenv("KEENFOLD_LAUNCHER")).orElse("keenfold")));
         values.put("OPTIONS", allowCommands ? " --allow-commands" : "");
-        try {
-            Files.createDirectories(to.resolve("ledgers"));
-            Files.createDirectories(to.resolve("logs"));
-            WholeFile.text(to.resolve("plan.yaml"), PlanWriter.write(scattered));
-            for (String file :
-                    List.of("shard.sh", "finish.sh", "loop.sh", "slurm.sh", "slurm-array.sh", "slurm-finish.sh")) {
-                WholeFile.text(to.resolve(file), filled(file, values));
-                Checks.that(to.resolve(file).toFile().setExecutable(true, false), "%s cannot be made executable", file);
-            }
-            WholeFile.text(to.resolve("kubernetes.yaml"), filled("kubernetes.yaml", values));
-            WholeFile.text(to.resolve(SIZE), count + "\n");
-        } catch (IOException e) {
-            throw new InputException(to.toString(), "cannot be written: " + Reason.of(e), e);
-        }
+        ShardFolder.write(to, count, PlanWriter.write(scattered), values);
         say(job, count, to, effort, loads, minutes, megabytes);
         List<String> notices = new ArrayList<>();
         if (timed && count > 1 && longest < 2 * starting) {
@@ -275,35 +233,6 @@ public final class ScatterCommand implements Callable<Integer> {
             }
         }
         return common;
-    }
-
-    /** Kubernetes takes small letters, digits and hyphens. */
-    private static String name(Path to) {
-        String plain = to.toAbsolutePath()
-                .normalize()
-                .getFileName()
-                .toString()
-                .toLowerCase(Locale.ROOT)
-                .replaceAll("[^a-z0-9]+", "-")
-                .replaceAll("^-+|-+$", "");
-        return plain.isEmpty() ? "keenfold" : plain.substring(0, Math.min(40, plain.length()));
-    }
-
-    private static String yaml(String text) {
-        return "'" + text.replace("'", "''") + "'";
-    }
-
-    private static String filled(String name, Map<String, String> values) throws IOException {
-        String text;
-        try (InputStream in = ScatterCommand.class.getResourceAsStream("scatter/" + name)) {
-            if (in == null) {
-                throw new IllegalStateException(name + " is not in the jar");
-            }
-            text = new String(in.readAllBytes(), StandardCharsets.UTF_8);
-        }
-        return MARK.matcher(text)
-                .replaceAll(m -> Matcher.quoteReplacement(
-                        Optional.ofNullable(values.get(m.group(1))).orElseThrow()));
     }
 
     /** Seconds of one unit of each family, on the data set of the most rows: the second of two, since the first warms up. */
@@ -409,136 +338,5 @@ public final class ScatterCommand implements Callable<Integer> {
         return shown.map(e -> e.getKey() + " " + NumberFormats.seconds(e.getValue()))
                         .collect(Collectors.joining(", "))
                 + (many ? " and " + (effort.size() - MOST_EFFORTS) + " others less" : "");
-    }
-
-    // How far the shards are.
-
-    private static int count(Path folder) {
-        try {
-            return Integer.parseInt(Files.readString(folder.resolve(SIZE)).strip());
-        } catch (IOException | NumberFormatException e) {
-            throw new InputException(
-                    folder.toString(), "is no folder that scatter wrote: it lacks a readable file \"" + SIZE + "\"", e);
-        }
-    }
-
-    private void tell(Path folder) {
-        int count = count(folder);
-        List<ShardStatus.Told> all = new ArrayList<>();
-        Instant now = console.now();
-        try (Stream<Path> files = Files.list(folder.resolve("ledgers"))) {
-            files.filter(f -> f.toString().endsWith(".status"))
-                    .map(ShardStatus::read)
-                    .flatMap(Optional::stream)
-                    .forEach(all::add);
-        } catch (IOException e) {
-            throw new InputException(folder.toString(), "cannot be read: " + Reason.ofReading(e), e);
-        }
-        Map<String, ShardStatus.Told> byShard =
-                all.stream().collect(Collectors.toMap(ShardStatus.Told::shard, t -> t, (a, b) -> b));
-        keenfold.io.export.Flat.Table rows = keenfold.io.export.Flat.of(
-                "shard", "state", "units", "done", "failed", "host", "started", "updated", "silent_seconds");
-        TextTable table = TextTable.empty()
-                .column("shard", TextTable.Align.RIGHT)
-                .column("state", TextTable.Align.LEFT)
-                .column("done", TextTable.Align.RIGHT)
-                .column("of", TextTable.Align.RIGHT)
-                .column("failed", TextTable.Align.RIGHT)
-                .column("host", TextTable.Align.NAME)
-                .column("last heard of", TextTable.Align.RIGHT)
-                .column("left, about", TextTable.Align.RIGHT);
-        Map<String, Integer> states = new LinkedHashMap<>();
-        int left = 0;
-        Map<String, Double> ahead = new TreeMap<>();
-        for (int i = 1; i <= count; i++) {
-            String shard = i + "/" + count;
-            Optional<ShardStatus.Told> told = Optional.ofNullable(byShard.get(shard));
-            String state = told.map(t -> state(t, now)).orElse("waiting");
-            states.merge(state, 1, Integer::sum);
-            if (told.isEmpty()) {
-                if (count <= MOST_LISTED) {
-                    table.row(List.of(shard, state, "", "", "", "", "", ""));
-                }
-                rows.row(shard, state, 0, 0, 0, "", "", "", Double.NaN);
-                continue;
-            }
-            ShardStatus.Told t = told.get();
-            double silent = Duration.between(t.updated(), now).toMillis() / 1000.0;
-            if (silent < -APART) {
-                ahead.merge(t.host(), -silent, Math::max);
-            }
-            boolean quiet = state.equals("done") && t.failed() == 0;
-            if (count > MOST_LISTED && (quiet || table.size() >= MOST_LISTED)) {
-                left += quiet ? 0 : 1;
-            } else {
-                table.row(List.of(
-                        shard,
-                        state,
-                        Integer.toString(t.done()),
-                        Integer.toString(t.units()),
-                        Integer.toString(t.failed()),
-                        t.host(),
-                        silent < 0 ? "just now" : NumberFormats.seconds(silent) + " ago",
-                        state.equals("running") ? left(t) : ""));
-            }
-            rows.row(
-                    shard,
-                    state,
-                    t.units(),
-                    t.done(),
-                    t.failed(),
-                    t.host(),
-                    t.started().toString(),
-                    t.updated().toString(),
-                    silent);
-        }
-        if (json) {
-            rows.json(console.writer(), "folder", folder.toString());
-            return;
-        }
-        console.out()
-                .println(console.ink(common)
-                        .strong(folder + ": " + count + (count == 1 ? " shard, " : " shards, ")
-                                + states.entrySet().stream()
-                                        .map(e -> e.getValue() + " " + e.getKey())
-                                        .collect(Collectors.joining(", "))));
-        if (table.size() > 0) {
-            console.out().print(table.render(console.ink(common)));
-        }
-        if (count > MOST_LISTED) {
-            console.out()
-                    .println((left > 0 ? "and " + left + " more like these; " : "")
-                            + "those that wait, or are done and had no failure, are not listed: --json has all");
-        }
-        if (Files.exists(folder.resolve("all.kfl"))) {
-            console.out()
-                    .println("\njoined: keenfold scores "
-                            + ShellWords.quoted(folder.resolve("all.kfl").toString()));
-        } else if (states.getOrDefault("done", 0) == count) {
-            console.out()
-                    .println("\nall are done; join them with: "
-                            + ShellWords.quoted(folder.resolve("finish.sh").toString()));
-        }
-        if (!ahead.isEmpty()) {
-            console.notices(
-                    List.of("by the clock here the last word of "
-                            + ahead.entrySet().stream()
-                                    .map(h ->
-                                            h.getKey() + " is still " + NumberFormats.seconds(h.getValue()) + " ahead")
-                                    .collect(Collectors.joining(", of "))
-                            + ": one of the clocks is wrong, or was set back, and whether a shard is silent cannot be"
-                            + " told by it"),
-                    common);
-        }
-    }
-
-    private static String state(ShardStatus.Told told, Instant now) {
-        boolean silent = Duration.between(told.updated(), now).compareTo(SILENT) > 0;
-        return told.state().equals("running") && silent ? "silent" : told.state();
-    }
-
-    private static String left(ShardStatus.Told t) {
-        int now = t.done() - t.before();
-        return now == 0 ? "" : NumberFormats.seconds(t.seconds() * (t.units() - t.done()) / now);
     }
 }

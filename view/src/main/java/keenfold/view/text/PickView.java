@@ -30,6 +30,7 @@ public final class PickView {
     private final Simplicity simplicity;
     private final List<MeanScore> means;
     private final double level;
+    private final PickReason why;
 
     private PickView(
             AlignedPredictions panel, MetricInference metric, Picks picks, Simplicity simplicity, double level) {
@@ -39,6 +40,7 @@ public final class PickView {
         this.simplicity = simplicity;
         this.means = metric.means();
         this.level = level;
+        this.why = new PickReason(panel, metric, picks, simplicity, level);
     }
 
     /**
@@ -58,8 +60,8 @@ public final class PickView {
             double level,
             Ink ink) {
         PickView view = new PickView(panel, metric, picks, simplicity, level);
-        String head = "Pick: " + view.name(picks.pick());
-        String text = Wrap.lines(head + " " + view.reason(), 0);
+        String head = "Pick: " + view.why.name(picks.pick());
+        String text = Wrap.lines(head + " " + view.why.reason(), 0);
         return text.startsWith(head) ? ink.strong(head) + text.substring(head.length()) : text;
     }
 
@@ -88,7 +90,7 @@ public final class PickView {
                 simplicity,
                 inference.evidence().level());
         return new Said(
-                view.name(picks.pick()) + " " + view.reason() + " "
+                view.why.name(picks.pick()) + " " + view.why.reason() + " "
                         + view.otherInMostDraws().replaceAll("\\s+", " ").strip(),
                 view.worth(worth).replaceAll("\\s+", " ").strip(),
                 view.leading().replaceAll("\\s+", " ").strip(),
@@ -111,8 +113,8 @@ public final class PickView {
                 picks,
                 simplicity,
                 inference.evidence().level());
-        return ink.strong("Pick by " + metric.metric().name() + ": " + view.name(picks.pick())) + "\n"
-                + Wrap.lines(view.reason(), 0) + "\n"
+        return ink.strong("Pick by " + metric.metric().name() + ": " + view.why.name(picks.pick())) + "\n"
+                + Wrap.lines(view.why.reason(), 0) + "\n"
                 + view.candidates(ink) + "\n"
                 + families.stream().map(f -> view.family(f, ink) + "\n").collect(Collectors.joining())
                 + view.rules(ink)
@@ -138,113 +140,6 @@ public final class PickView {
                 + table.render(ink);
     }
 
-    private String name(int candidate) {
-        return panel.candidates().get(candidate).name();
-    }
-
-    private String reason() {
-        double se = picks.standardError();
-        Rule rule = picks.rule();
-        String best = String.format(
-                Locale.ROOT,
-                "by %s: %s has the best mean %s, %s%s",
-                rule.label(),
-                name(picks.best()),
-                metric.metric().name(),
-                NumberFormats.mean(picks.bestMean(), se),
-                Double.isNaN(se) ? "" : " (se " + NumberFormats.two(se) + ")");
-        if (rule.equals(Rule.BEST_MEAN)) {
-            return best + ".";
-        }
-        if (!picks.inForce().without().isEmpty()) {
-            return best + "; the rule cannot be applied: " + picks.inForce().without() + ".";
-        }
-        if (picks.pick() == picks.best()) {
-            return best + ", and no simpler candidate " + near() + ".";
-        }
-        return best + "; " + name(picks.pick()) + ", " + simpler() + ", " + near() + price() + notExcluded() + ".";
-    }
-
-    /** What makes a candidate eligible, as a predicate. */
-    private String near() {
-        String limit = Double.isNaN(picks.threshold())
-                ? ""
-                : " (limit " + NumberFormats.mean(picks.threshold(), picks.standardError()) + ")";
-        return switch (picks.rule().kind()) {
-            case ONE_SE -> "lies within one standard error of it" + limit;
-            case M_SE ->
-                "lies within " + NumberFormats.shortest(picks.rule().number()) + " standard errors of it" + limit;
-            case FOLD_SE -> "lies within the textbook's standard error, sd of fold scores/sqrt(folds), of it" + limit;
-            case ONE_SE_PAIRED -> "differs from it by no more than one standard error of the difference";
-            case NOT_WORSE -> "is not significantly worse";
-            case WITHIN_MARGIN -> "lies within the margin of it" + limit;
-            case BEST_MEAN -> "has its mean";
-        };
-    }
-
-    private String simpler() {
-        int pick = picks.pick();
-        int best = picks.best();
-        return switch (simplicity.by()) {
-            case SIZE ->
-                "of size " + NumberFormats.significant(simplicity.size(pick), 3) + " instead of "
-                        + NumberFormats.significant(simplicity.size(best), 3);
-            case RANK -> instead("of rank ", "", "no rank");
-            case COLUMNS -> instead("of ", " columns", "no number of columns");
-            case TRAIN_TIME, PREDICT_TIME -> instead("which takes ", "", "no time");
-        };
-    }
-
-    /** The pick's value and the best candidate's; where they are equal, that size decided; what has none comes last. */
-    private String instead(String before, String after, String none) {
-        double own = simplicity.value(picks.pick());
-        double best = simplicity.value(picks.best());
-        if (own == best || Double.isNaN(own)) {
-            String alike = Double.isNaN(own)
-                    ? "with " + none + ", as the best"
-                    : before + value(picks.pick()) + after + ", as the best";
-            return alike + ", and of size " + NumberFormats.significant(simplicity.size(picks.pick()), 3)
-                    + " instead of " + NumberFormats.significant(simplicity.size(picks.best()), 3);
-        }
-        return before
-                + value(picks.pick())
-                + after
-                + (Double.isNaN(best) ? ", where the best has none" : " instead of " + value(picks.best()));
-    }
-
-    private String value(int candidate) {
-        double value = simplicity.value(candidate);
-        return simplicity.by().timed() ? NumberFormats.seconds(value) : NumberFormats.significant(value, 3);
-    }
-
-    private String price() {
-        return picks.inForce()
-                .price()
-                .map(c -> String.format(
-                        Locale.ROOT,
-                        ". Its price: %s (%s interval %s)",
-                        NumberFormats.signed(c.difference(), c.standardError()),
-                        NumberFormats.level(level),
-                        NumberFormats.interval(c.low(), c.high(), c.standardError())))
-                .orElse("");
-    }
-
-    /** Of the rule that asks for significance: what it leaves open. */
-    private String notExcluded() {
-        if (picks.rule().kind() != Rule.Kind.NOT_WORSE) {
-            return "";
-        }
-        return picks.inForce()
-                .price()
-                .map(c -> ". A deficit of up to " + NumberFormats.mean(worst(c), c.standardError())
-                        + " is not excluded (all pairs allowed for)")
-                .orElse("");
-    }
-
-    private double worst(Contrast c) {
-        return metric.metric().higherIsBetter() ? 0 - c.lowAll() : c.highAll();
-    }
-
     private String candidates(Ink ink) {
         boolean bySize = simplicity.by() == SimplerBy.SIZE;
         boolean drawn = !picks.frequency().isEmpty();
@@ -266,9 +161,9 @@ public final class PickView {
                 .toList();
         for (MeanScore m : bySimplicity) {
             int c = m.candidate();
-            List<String> cells = new ArrayList<>(List.of(name(c)));
+            List<String> cells = new ArrayList<>(List.of(why.name(c)));
             if (!bySize) {
-                cells.add(value(c));
+                cells.add(why.value(c));
             }
             cells.add(NumberFormats.significant(simplicity.size(c), 3));
             cells.add(NumberFormats.mean(m.mean(), m.standardError()));
@@ -323,7 +218,7 @@ public final class PickView {
                     : c == family.best() ? "best mean" : "";
             table.row(
                     List.of(
-                            name(c).substring(family.name().length() + 1),
+                            why.name(c).substring(family.name().length() + 1),
                             NumberFormats.mean(m.mean(), m.standardError()),
                             NumberFormats.two(m.standardError()),
                             "=".repeat((int) Math.round(BAR * place)),
@@ -337,7 +232,7 @@ public final class PickView {
                                         + " %s",
                                 family.name(),
                                 picks.rule().label(),
-                                name(family.pick()),
+                                why.name(family.pick()),
                                 BAR,
                                 NumberFormats.two(full)),
                         0)
@@ -362,7 +257,7 @@ public final class PickView {
             table.row(
                     List.of(
                             choice.rule().label(),
-                            name(choice.pick()),
+                            why.name(choice.pick()),
                             best
                                     ? "0"
                                     : NumberFormats.signed(
@@ -385,7 +280,7 @@ public final class PickView {
         return picks.frequency().entrySet().stream()
                 .max(Map.Entry.comparingByValue())
                 .filter(e -> e.getKey() != picks.pick())
-                .map(e -> Wrap.lines("In more draws another one is picked: " + name(e.getKey()) + ".", 0))
+                .map(e -> Wrap.lines("In more draws another one is picked: " + why.name(e.getKey()) + ".", 0))
                 .orElse("");
     }
 
@@ -422,7 +317,7 @@ public final class PickView {
         if (!metric.calls() || metric.compared().size() < 2) {
             return "";
         }
-        String names = picks.leading().stream().map(this::name).collect(Collectors.joining(", "));
+        String names = picks.leading().stream().map(why::name).collect(Collectors.joining(", "));
         return Wrap.lines(
                 Wrap.visible(
                         picks.leading().size() == metric.compared().size()
@@ -449,7 +344,7 @@ public final class PickView {
                 "\"Of %s compared on %s, %s had the best mean %s (%s%s)",
                 Plural.of(metric.compared().size(), "candidate"),
                 panel.scoresOnly() ? splits : "the same splits (" + splits + ")",
-                name(picks.best()),
+                why.name(picks.best()),
                 name,
                 NumberFormats.mean(picks.bestMean(), se),
                 Double.isNaN(se) ? "" : ", SE " + NumberFormats.two(se));
@@ -476,7 +371,7 @@ public final class PickView {
                         Locale.ROOT,
                         "; by %s we chose %s, the simplest of %d near enough to it (%s%s)%s.\"",
                         rule,
-                        name(picks.pick()),
+                        why.name(picks.pick()),
                         picks.eligible().size(),
                         NumberFormats.mean(means.get(picks.pick()).mean(), se),
                         difference,

@@ -190,7 +190,7 @@ class DetailViewsTest {
         }
         Simplicity none = Simplicity.of(PANEL, SimplerBy.RANK);
         Picks picks = Picker.pick(AUC, none, Rule.ONE_SE).orElseThrow();
-        assertThat(Notices.ofPick(PANEL, AUC, picks, none))
+        assertThat(PickNotices.of(PANEL, AUC, picks, none))
                 .anyMatch(c -> c.contains("no candidate has a rank, so that none counts as simpler"));
     }
 

@@ -147,7 +147,7 @@ class ViewsTest {
         assertThat(Wrap.width(text)).isLessThanOrEqualTo(100);
         assertThat(PickView.brief(panel, auc, picks, bySize, 0.95, Ink.of(true)))
                 .startsWith("\u001B[1mPick: logit\u001B[0m by one-se");
-        assertThat(Notices.ofPick(panel, auc, picks)).anyMatch(c -> c.contains("chosen for being best of 3"));
+        assertThat(PickNotices.of(panel, auc, picks)).anyMatch(c -> c.contains("chosen for being best of 3"));
     }
 
     @Test
@@ -193,7 +193,7 @@ class ViewsTest {
                 .anyMatch(c -> c.contains("changes a lot for tree"));
         assertThat(Notices.ofFits(panel)).anyMatch(c -> c.contains("2 repeats show little"));
         var picks = Picker.pick(accuracy, Simplicity.of(panel), Rule.BEST_MEAN).orElseThrow();
-        assertThat(Notices.ofPick(panel, accuracy, picks))
+        assertThat(PickNotices.of(panel, accuracy, picks))
                 .anyMatch(c -> c.contains("no candidate has a better mean than the majority guess"));
     }
 
