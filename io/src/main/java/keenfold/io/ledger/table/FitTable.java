@@ -34,7 +34,11 @@ public final class FitTable implements AutoCloseable {
         prediction = connection.prepareStatement("INSERT OR REPLACE INTO prediction VALUES (?, ?, ?)");
     }
 
-    /** @param resample of refits its number, −1 for fits of the run itself */
+    /**
+     * Writes a fit with its scores and predictions.
+     *
+     * @param resample of refits its number, −1 for fits of the run itself
+     */
     public void write(int resample, Fit one) throws SQLException {
         double[] scores = one.result().map(Fit.Result::scores).orElse(new double[0]);
         double[] trainScores = one.result().map(Fit.Result::trainScores).orElse(new double[0]);
