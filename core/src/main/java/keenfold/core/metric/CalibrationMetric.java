@@ -19,6 +19,7 @@ public record CalibrationMetric(String name, Weights shares) implements Metric {
     /** Weights of classes, wrapped. */
     record Weights(java.util.List<Double> ofClass) {}
 
+    /** Returns the metric; several classes are averaged by their shares. */
     public static CalibrationMetric of(String name, double[] shares) {
         return new CalibrationMetric(
                 name, new Weights(Arrays.stream(shares).boxed().toList()));

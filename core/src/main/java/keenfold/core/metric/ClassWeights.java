@@ -28,14 +28,17 @@ public final class ClassWeights {
         return only;
     }
 
+    /** Returns weights that ask for one class. */
     public static ClassWeights only(int c) {
         return new ClassWeights(Optional.of(c), new double[0], false);
     }
 
+    /** Returns equal weights of all classes. */
     public static ClassWeights equal(int classes) {
         return new ClassWeights(Optional.empty(), new double[classes], false);
     }
 
+    /** Returns the class shares of the data, from the rows of each class. */
     public static ClassWeights byShare(int[] counts) {
         double total = Arrays.stream(counts).sum();
         return new ClassWeights(

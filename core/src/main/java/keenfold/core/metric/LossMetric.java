@@ -5,6 +5,7 @@ import java.util.Arrays;
 /** A mean over rows of a loss of the class probabilities; or of what is gained by them, and then higher is better. */
 public record LossMetric(String name, boolean higherIsBetter, double least, double most, RowLoss loss)
         implements Metric {
+    /** Makes a loss from 0 to {@code most}, of which lower values are better. */
     public LossMetric(String name, double most, RowLoss loss) {
         this(name, false, 0, most, loss);
     }

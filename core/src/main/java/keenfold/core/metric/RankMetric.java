@@ -29,6 +29,7 @@ public final class RankMetric implements Metric {
         boolean ofPairs();
     }
 
+    /** Makes the metric; several classes are averaged by their shares. */
     public RankMetric(String name, OfRanks ofRanks, double[] shares) {
         this.name = name;
         this.ofRanks = ofRanks;

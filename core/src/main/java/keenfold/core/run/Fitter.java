@@ -42,6 +42,7 @@ public final class Fitter {
     private final List<Family> families;
     private final FullDataFits wholes;
 
+    /** Fits the candidates of a comparison. */
     public Fitter(Comparison comparison) {
         this.comparison = comparison;
         this.families = comparison.families();

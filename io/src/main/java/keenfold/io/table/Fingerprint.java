@@ -25,6 +25,7 @@ public final class Fingerprint {
         }
     }
 
+    /** Returns the fingerprint of a data set: equal data have equal ones. */
     public static String of(DataSet data) {
         Fingerprint print = new Fingerprint();
         print.whole(data.rows());

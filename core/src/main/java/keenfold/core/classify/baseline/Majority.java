@@ -31,6 +31,7 @@ public record Majority() implements Classifier {
         return new Shares(shares);
     }
 
+    /** Makes the model again of what it learned. */
     public static Model restored(ClassShares learned) {
         return new Shares(learned.shares().toArray());
     }

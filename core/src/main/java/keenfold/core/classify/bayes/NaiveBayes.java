@@ -97,6 +97,7 @@ public record NaiveBayes(double pseudoCount, boolean kernel, double leastVarianc
         ColumnDensities.Density learned();
     }
 
+    /** Makes the model again of what it learned. */
     public static Model restored(ColumnDensities learned) {
         return new Bayes(
                 learned.logShares().toArray(),

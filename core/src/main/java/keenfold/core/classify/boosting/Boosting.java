@@ -279,6 +279,7 @@ public record Boosting(
         }
     }
 
+    /** Makes the model again of what it learned. */
     public static Model restored(BoostedTrees learned) {
         return new Sum(
                 learned.rounds().stream()

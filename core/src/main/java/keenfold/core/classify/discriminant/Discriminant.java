@@ -323,6 +323,7 @@ public record Discriminant(double pooled, double diagonal) implements AcrossFold
         }
     }
 
+    /** Makes the model again of what it learned. */
     public static Model restored(NormalDensities learned) {
         return new Densities(
                 learned.classes(),

@@ -57,6 +57,7 @@ public record Vote(boolean byLabel, List<Double> weights) implements Classifier 
         return new Poll(members, training.classes());
     }
 
+    /** Makes the model again of what it learned. */
     public static Model restored(MemberVotes learned) {
         List<Double> weights = learned.weights().stream().boxed().toList();
         return new Vote(learned.byLabel(), weights).new Poll(learned.members(), learned.classes());

@@ -290,6 +290,7 @@ public record Logistic(double strength, double mix) implements AcrossFolds {
         return to;
     }
 
+    /** Makes the model again of what it learned. */
     public static Model restored(LogisticCoefficients learned) {
         return new Linear(
                 learned.classes(), Lists.ints(learned.present()), Lists.rows(learned.coefficients()), learned.size());

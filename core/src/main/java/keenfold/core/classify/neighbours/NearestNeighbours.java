@@ -272,6 +272,7 @@ public record NearestNeighbours(int neighbours, Distance distance, boolean byDis
         }
     }
 
+    /** Makes the model again of what it learned. */
     public static Model restored(NearestRows learned) {
         Training training = Training.of(
                 learned.rows(), Lists.ints(learned.targets()), learned.weights().toArray(), learned.classes());

@@ -307,6 +307,7 @@ public record Network(int layers, int units, double decay, int steps, int patien
         }
     }
 
+    /** Makes the model again of what it learned. */
     public static Model restored(NetworkWeights learned) {
         Shape shape = new Shape(learned.inputs(), learned.layers(), learned.units(), learned.outputs());
         return new Fitted(shape, learned.weights().toArray(), Lists.ints(learned.present()), learned.classes());

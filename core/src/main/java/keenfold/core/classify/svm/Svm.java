@@ -262,6 +262,7 @@ public record Svm(double strength, Shape shape, double width, int degree, int fo
         }
     }
 
+    /** Makes the model again of what it learned. */
     public static Model restored(SupportVectors learned) {
         return new Machine(
                 new Svm(1, learned.shape(), learned.width(), learned.degree(), 2),

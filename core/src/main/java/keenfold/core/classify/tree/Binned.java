@@ -216,10 +216,12 @@ public final class Binned {
         }
     }
 
+    /** Returns the number of rows. */
     public int rows() {
         return rows;
     }
 
+    /** Returns the number of columns. */
     public int columns() {
         return codes.length;
     }

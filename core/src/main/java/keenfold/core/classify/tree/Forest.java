@@ -155,6 +155,7 @@ public record Forest(
         }
     }
 
+    /** Makes the model again of what it learned. */
     public static Model restored(ClassForest learned) {
         return new Grown(learned.trees().stream().map(Node::restored).toList(), learned.classes());
     }

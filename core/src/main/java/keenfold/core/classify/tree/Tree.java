@@ -127,6 +127,7 @@ public record Tree(Impurity impurity, int depth, double leafRows, double pruning
         abstract double of(double[] weights, double total);
     }
 
+    /** Makes the model again of what it learned. */
     public static Model restored(ClassTree learned) {
         return new Grown(Node.restored(learned.nodes()), learned.classes());
     }

@@ -27,6 +27,7 @@ public final class CaseTester implements Tester {
     /** Per compared candidate the mean without each unit; empty without BCa. */
     private final double[][] without;
 
+    /** Tests by percentiles of draws, or by bias-corrected and accelerated ones. */
     public CaseTester(PairedDraws paired, boolean corrected) {
         this.paired = paired;
         this.corrected = corrected;

@@ -63,6 +63,7 @@ public final class ContrastFamily {
         return of(family(evidence.against().flatMap(this::indexOf)));
     }
 
+    /** Returns the contrasts of all pairs, also where one candidate is named to compare with. */
     public List<Contrast> ofAllPairs() {
         return of(family(Optional.empty()));
     }

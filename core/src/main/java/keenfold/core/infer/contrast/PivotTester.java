@@ -10,6 +10,7 @@ import keenfold.core.infer.resample.VarianceModel;
 public final class PivotTester implements Tester {
     private final PairedDraws paired;
 
+    /** Tests by the draws of all candidates. */
     public PivotTester(PairedDraws paired) {
         this.paired = paired;
     }

@@ -20,6 +20,7 @@ import java.util.Arrays;
 public record SignedRank(double statistic, double p, boolean exact) {
     private static final int MOST_EXACT = 25;
 
+    /** Returns the test of differences, one per data set. */
     public static SignedRank of(double[] differences) {
         int n = differences.length;
         double[] size = Arrays.stream(differences).map(Math::abs).toArray();

@@ -33,6 +33,7 @@ public final class Bootstrap {
     private final int draws;
     private final Parallel parallel;
 
+    /** Draws from predictions of all candidates, B times. */
     public Bootstrap(AlignedPredictions panel, int draws, Parallel parallel) {
         this.panel = panel;
         this.units = panel.units();

@@ -82,6 +82,7 @@ public final class Pivot {
         return p(size, statistic);
     }
 
+    /** Returns (1 + #{sizes ≥ statistic})/(B + 1). */
     public static double p(double[] sizes, double statistic) {
         int count = 1;
         for (double t : sizes) {
@@ -97,6 +98,7 @@ public final class Pivot {
         return quantile(size, share);
     }
 
+    /** Returns the ⌈share·(B + 1)⌉-th smallest size. */
     public static double quantile(double[] sizes, double share) {
         int rank = rank(share, sizes.length);
         return rank > sizes.length ? Double.POSITIVE_INFINITY : Selection.smallest(sizes.clone(), rank - 1);

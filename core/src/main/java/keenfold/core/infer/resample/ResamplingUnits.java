@@ -53,6 +53,7 @@ public final class ResamplingUnits {
         return unitOfRow[row];
     }
 
+    /** Returns whether whole groups are drawn, and not single rows. */
     public boolean grouped() {
         return grouped;
     }

@@ -57,6 +57,7 @@ public final class VarianceModel {
         }
     }
 
+    /** Learns from the repeats what draws leave out, for some candidates. */
     public VarianceModel(AlignedPredictions panel, Metric metric, ResamplingUnits units, List<Integer> candidates) {
         this.panel = panel;
         this.metric = metric;
@@ -137,6 +138,7 @@ public final class VarianceModel {
                 new Own(new double[0], new double[0], new TrainingVariance(0, 0), new TrainingVariance(0, 0)));
     }
 
+    /** Returns how variances are made. */
     public VarianceForm form() {
         return form;
     }
@@ -231,6 +233,7 @@ public final class VarianceModel {
                         : " has fewer"));
     }
 
+    /** Returns the variance of a mean, from its draws. */
     public Variance ofMean(int candidate, double[] draws) {
         Own a = of(candidate);
         return variance(draws, a.partScores, a.without, a.ranks, a.losses, true);
@@ -249,6 +252,7 @@ public final class VarianceModel {
         return new Variance(total, cases.raw(), cases.cases(), partScores.length - 1.0, Double.NaN, Double.NaN);
     }
 
+    /** Returns the variance of the difference of two means, from its draws. */
     public Variance ofDifference(int candidate, int against, double[] draws) {
         Own a = of(candidate);
         Own b = of(against);
@@ -377,6 +381,7 @@ public final class VarianceModel {
         return most - least <= ROUNDING * Math.max(1, Math.abs(most)) ? 0 : squares / (values.length - 1);
     }
 
+    /** Returns the mean of values, added in their order. */
     public static double mean(double[] values) {
         double sum = 0;
         for (double v : values) {

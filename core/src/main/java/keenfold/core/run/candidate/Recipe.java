@@ -161,6 +161,7 @@ public record Recipe(
                         .findFirst();
     }
 
+    /** Returns whether the classifier is wrapped in something. */
     public boolean has(WrapperKind wrapper) {
         return wrappers.contains(wrapper);
     }

@@ -146,10 +146,12 @@ public final class Pipeline {
                 size());
     }
 
+    /** Returns the classifier as it was trained. */
     public Model model() {
         return model;
     }
 
+    /** Returns what is done to its probabilities. */
     public PostProcessing finish() {
         return finish;
     }

@@ -17,16 +17,19 @@ public final class Blobs {
 
     private Blobs() {}
 
+    /** Returns whole numbers as bytes. */
     public static byte[] ofInts(int[] values) {
         ByteBuffer bytes = ByteBuffer.allocate(values.length * Integer.BYTES).order(ByteOrder.LITTLE_ENDIAN);
         bytes.asIntBuffer().put(values);
         return deflate(bytes.array());
     }
 
+    /** Returns numbers as bytes. */
     public static byte[] ofDoubles(double[] values) {
         return deflate(bytes(values));
     }
 
+    /** Returns so many whole numbers from bytes. */
     public static int[] ints(byte[] blob, int count) {
         byte[] bytes = inflate(blob, (long) count * Integer.BYTES);
         int[] values = new int[count];
@@ -34,6 +37,7 @@ public final class Blobs {
         return values;
     }
 
+    /** Returns so many numbers from bytes. */
     public static double[] doubles(byte[] blob, int count) {
         byte[] bytes = inflate(blob, (long) count * Double.BYTES);
         double[] values = new double[count];

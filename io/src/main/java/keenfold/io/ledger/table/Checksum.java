@@ -112,6 +112,7 @@ public final class Checksum {
         return bytes.array();
     }
 
+    /** Returns the checksum of what was added. */
     public long value() {
         return crc.getValue();
     }

@@ -11,8 +11,11 @@ import org.jspecify.annotations.Nullable;
 
 /** A fit with its scores and predictions, as a ledger holds them. */
 public final class FitRow {
+    /** Selects a fit by its number. */
     public static final String FIT = "SELECT * FROM fit WHERE id = ?";
+    /** Selects the scores of a fit. */
     public static final String SCORES = "SELECT side, metric, value FROM score WHERE fit = ?";
+    /** Selects the predictions of a fit. */
     public static final String PREDICTION = "SELECT probabilities, labels FROM prediction WHERE fit = ?";
 
     public final String purpose;
@@ -44,6 +47,7 @@ public final class FitRow {
         columns = Checksum.columns(row);
     }
 
+    /** Reads a fit with its scores and predictions. */
     public static Optional<FitRow> read(
             int id, PreparedStatement fit, PreparedStatement scores, PreparedStatement prediction) throws SQLException {
         fit.setInt(1, id);
@@ -80,6 +84,7 @@ public final class FitRow {
         return all;
     }
 
+    /** Returns the scores of one side, in the order of metrics. */
     public double[] scores(String side, List<Metric> metrics) {
         List<Object[]> own = scores.stream().filter(s -> s[0].equals(side)).toList();
         double[] values = new double[own.isEmpty() ? 0 : metrics.size()];

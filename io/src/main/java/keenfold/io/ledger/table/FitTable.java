@@ -20,6 +20,7 @@ public final class FitTable implements AutoCloseable {
     private final PreparedStatement score;
     private final PreparedStatement prediction;
 
+    /** Prepares to write fits of a comparison. */
     public FitTable(Connection connection, Comparison comparison) throws SQLException {
         this.comparison = comparison;
         List<String> all = new java.util.ArrayList<>(Checksum.FIT);

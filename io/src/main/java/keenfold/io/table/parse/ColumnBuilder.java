@@ -40,6 +40,7 @@ public final class ColumnBuilder {
     /** A column that began with numbers and went on with words: it must be read again, as text. */
     private boolean mixed;
 
+    /** Begins a column of a file. */
     public ColumnBuilder(String file, String unit, String name, TableFormat format, boolean asText) {
         this.file = file;
         this.unit = unit;
@@ -50,20 +51,24 @@ public final class ColumnBuilder {
         this.words = !mayBeNumber || asText;
     }
 
+    /** Returns the name of the column. */
     public String name() {
         return name;
     }
 
+    /** Returns whether numbers and other texts were met. */
     public boolean mixed() {
         return mixed;
     }
 
+    /** Adds a missing value. */
     public void addMissing() {
         addNumber(Double.NaN);
         addCode(-1);
         rows++;
     }
 
+    /** Adds the text of a row. */
     public void add(char[] text, int from, int length, long line, List<String> notices) {
         if (!words && !mixed) {
             double value = comma ? number(new String(text, from, length)) : NumberParser.parse(text, from, length);
