@@ -11,6 +11,7 @@ import keenfold.cli.console.Console;
 import keenfold.cli.console.Exit;
 import keenfold.core.data.Plural;
 import keenfold.io.ShellWords;
+import keenfold.io.ledger.MergeReport;
 import keenfold.io.ledger.Merger;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -49,9 +50,9 @@ public final class MergeCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         console.doing("joining " + ledgers.size() + " ledgers", common);
-        Merger.Report report = Merger.merge(ledgers, target);
+        MergeReport report = Merger.merge(ledgers, target);
         List<String> notices = new ArrayList<>();
-        for (Merger.Part part : report.parts()) {
+        for (MergeReport.Part part : report.parts()) {
             if (part.twice() > 0) {
                 notices.add(part.file() + ": " + Plural.of(part.twice(), "fit was", "fits were")
                         + " in a ledger before it too, and the same");

@@ -129,18 +129,18 @@ public final class Adoption {
      * @param target is not there yet; whoever calls gives it its name when it is whole
      * @throws InputException if they say different things of the same fit, or cannot be joined
      */
-    static Merger.Report merge(List<Path> ledgers, Path target) {
+    static MergeReport merge(List<Path> ledgers, Path target) {
         AdoptedUnion union = new AdoptedUnion();
-        List<Merger.Part> parts = new ArrayList<>();
+        List<MergeReport.Part> parts = new ArrayList<>();
         for (Path ledger : ledgers) {
             LedgerContent content = LedgerReader.read(ledger);
             AdoptedUnion.Added added = union.add(ledger.toString(), of(content), true);
-            parts.add(new Merger.Part(ledger, added.taken(), added.twice(), content.damage()));
+            parts.add(new MergeReport.Part(ledger, added.taken(), added.twice(), content.damage()));
         }
         Adopted all = union.all();
         write(target, union, all);
         int fits = all.fits().size();
-        return new Merger.Report(parts, fits, fits, Map.of());
+        return new MergeReport(parts, fits, fits, Map.of());
     }
 
     private static Adopted of(LedgerContent content) {

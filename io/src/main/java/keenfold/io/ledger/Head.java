@@ -6,9 +6,19 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
+import java.util.Optional;
+import keenfold.core.run.Comparison;
+import keenfold.core.run.candidate.Candidate;
 import keenfold.io.InputException;
+import keenfold.io.command.CommandClassifier;
+import keenfold.io.command.CommandKind;
 import keenfold.io.ledger.table.AboutTable;
+import keenfold.io.ledger.table.CandidateTable;
 import keenfold.io.ledger.table.Checksum;
+import keenfold.io.ledger.table.DataSetTable;
+import keenfold.io.ledger.table.PlanTable;
+import keenfold.io.plan.Plan;
+import keenfold.io.table.LoadedData;
 
 /** All that a ledger holds beside its fits: what was run, on what, and how it was split. One checksum covers it. */
 final class Head {
@@ -43,6 +53,38 @@ final class Head {
     }
 
     private Head() {}
+
+    /** Writes plan, data sets, splits and candidates of a new ledger. */
+    static void write(Connection connection, Plan plan, List<LoadedData> data, Comparison comparison)
+            throws SQLException {
+        PlanTable.add(connection, plan);
+        AboutTable.add(
+                connection,
+                AboutTable.PROGRAM,
+                "keenfold "
+                        + Optional.ofNullable(Head.class.getPackage().getImplementationVersion())
+                                .orElse("of no release"));
+        AboutTable.add(connection, AboutTable.TRAIN_SCORES, Boolean.toString(comparison.trainScores()));
+        for (int t = 0; t < comparison.tasks().size(); t++) {
+            DataSetTable.add(
+                    connection,
+                    t,
+                    plan.data().get(t).file(),
+                    data.get(t),
+                    comparison.tasks().get(t));
+        }
+        for (int c = 0; c < comparison.candidates().size(); c++) {
+            Candidate candidate = comparison.candidates().get(c);
+            CandidateTable.add(connection, c, candidate);
+            Optional<CommandClassifier> program = CommandKind.of(candidate);
+            if (program.isPresent()) {
+                AboutTable.add(
+                        connection,
+                        AboutTable.PROGRAM_OF + candidate.name(),
+                        program.get().fingerprint());
+            }
+        }
+    }
 
     /** Writes the checksum of the head as it stands; to be called within the transaction that changed it. */
     static void seal(Connection connection) throws SQLException {

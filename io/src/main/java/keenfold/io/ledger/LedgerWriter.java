@@ -27,8 +27,6 @@ import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.Results;
 import keenfold.core.run.result.Task;
 import keenfold.io.InputException;
-import keenfold.io.command.CommandClassifier;
-import keenfold.io.command.CommandKind;
 import keenfold.io.ledger.table.AboutTable;
 import keenfold.io.ledger.table.CandidateTable;
 import keenfold.io.ledger.table.DataSetTable;
@@ -121,7 +119,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
             try {
                 connection.setAutoCommit(false);
                 if (LedgerFile.number(connection, "SELECT count(*) FROM plan") == 0) {
-                    writeHead(connection, plan, data, comparison);
+                    Head.write(connection, plan, data, comparison);
                     AboutTable.add(connection, AboutTable.KEPT, kept.name());
                     if (shard.isPresent()) {
                         AboutTable.add(connection, AboutTable.SHARD, shard.get().toString());
@@ -160,37 +158,6 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
             String said = row.next() ? row.getString(1) : "";
             if (!said.equals("ok")) {
                 throw new SQLException("[SQLITE_CORRUPT] " + said);
-            }
-        }
-    }
-
-    private static void writeHead(Connection connection, Plan plan, List<LoadedData> data, Comparison comparison)
-            throws SQLException {
-        PlanTable.add(connection, plan);
-        AboutTable.add(
-                connection,
-                AboutTable.PROGRAM,
-                "keenfold "
-                        + Optional.ofNullable(LedgerWriter.class.getPackage().getImplementationVersion())
-                                .orElse("of no release"));
-        AboutTable.add(connection, AboutTable.TRAIN_SCORES, Boolean.toString(comparison.trainScores()));
-        for (int t = 0; t < comparison.tasks().size(); t++) {
-            DataSetTable.add(
-                    connection,
-                    t,
-                    plan.data().get(t).file(),
-                    data.get(t),
-                    comparison.tasks().get(t));
-        }
-        for (int c = 0; c < comparison.candidates().size(); c++) {
-            Candidate candidate = comparison.candidates().get(c);
-            CandidateTable.add(connection, c, candidate);
-            Optional<CommandClassifier> program = CommandKind.of(candidate);
-            if (program.isPresent()) {
-                AboutTable.add(
-                        connection,
-                        AboutTable.PROGRAM_OF + candidate.name(),
-                        program.get().fingerprint());
             }
         }
     }

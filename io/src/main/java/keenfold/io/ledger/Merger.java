@@ -12,23 +12,16 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import keenfold.core.data.Checks;
-import keenfold.core.metric.Metric;
-import keenfold.core.run.Resamples;
 import keenfold.core.run.result.Task;
-import keenfold.core.split.KFold;
-import keenfold.core.split.Splits;
 import keenfold.io.FileLook;
 import keenfold.io.InputException;
 import keenfold.io.Reason;
 import keenfold.io.TemporaryFiles;
 import keenfold.io.ledger.table.AboutTable;
-import keenfold.io.ledger.table.Blobs;
-import keenfold.io.ledger.table.Checksum;
 import keenfold.io.ledger.table.FitCopies;
 import keenfold.io.ledger.table.FitRow;
 import keenfold.io.plan.Plan;
@@ -50,10 +43,9 @@ public final class Merger implements AutoCloseable {
     private final LedgerLock lock;
     private final Connection into;
     private final List<Source> sources = new ArrayList<>();
-    private final Map<List<Integer>, Task> resampled = new HashMap<>();
-    private final Map<List<Integer>, Integer> tested = new HashMap<>();
     private Optional<Plan> first = Optional.empty();
     private List<Task> tasks = List.of();
+    private Optional<FitCheck> check = Optional.empty();
 
     /** What was taken from one ledger. */
     private static final class Source {
@@ -65,36 +57,6 @@ public final class Merger implements AutoCloseable {
 
         Source(Path file) {
             this.file = file;
-        }
-    }
-
-    /**
-     * What came of one ledger.
-     *
-     * @param file its name
-     * @param taken how many fits came from it
-     * @param twice how many were there already, and the same
-     * @param damaged what was left out, in words
-     */
-    public record Part(Path file, long taken, long twice, List<String> damaged) {
-        /** Copies the list. */
-        public Part {
-            damaged = List.copyOf(damaged);
-        }
-    }
-
-    /**
-     * What came of it all.
-     *
-     * @param parts in the order of the ledgers
-     * @param fits how many there are now
-     * @param expected how many a whole run has
-     * @param missing how many are missing, by candidate, of those that miss any
-     */
-    public record Report(List<Part> parts, long fits, long expected, Map<String, Long> missing) {
-        /** Copies the list. */
-        public Report {
-            parts = List.copyOf(parts);
         }
     }
 
@@ -133,7 +95,7 @@ public final class Merger implements AutoCloseable {
      * @throws InputException if one is being written, is of another plan or other data, or says something else of the same
      *     fit, or if the target is there already
      */
-    public static Report merge(List<Path> ledgers, Path target) {
+    public static MergeReport merge(List<Path> ledgers, Path target) {
         Checks.that(!ledgers.isEmpty(), "no ledger to join");
         if (Files.exists(target)) {
             throw new InputException(target.toString(), "is there already; name another file with -o");
@@ -153,13 +115,13 @@ public final class Merger implements AutoCloseable {
         }
     }
 
-    private static Report mergeAdopted(List<Path> ledgers, Path target) {
+    private static MergeReport mergeAdopted(List<Path> ledgers, Path target) {
         Path part = target.resolveSibling(TemporaryFiles.name(target));
         for (String end : ENDS) {
             TemporaryFiles.note(beside(part, end));
         }
         try {
-            Report report = Adoption.merge(ledgers, part);
+            MergeReport report = Adoption.merge(ledgers, part);
             Files.move(part, target, StandardCopyOption.ATOMIC_MOVE);
             return report;
         } catch (IOException e) {
@@ -242,6 +204,7 @@ public final class Merger implements AutoCloseable {
             mine(() -> AboutTable.remove(into, AboutTable.SHARD));
             tasks = own;
             first = Optional.of(plan);
+            check = Optional.of(new FitCheck(plan, own));
             return;
         }
         Plan plan = PlanReader.parse(file + " (plan)", yaml);
@@ -352,7 +315,7 @@ public final class Merger implements AutoCloseable {
     }
 
     private void join(Source source, FitRow row, FitCopies copy) throws SQLException {
-        if (!sound(row, source.old)) {
+        if (!check.orElseThrow().sound(row, source.old)) {
             source.damaged.add(place(row) + " does not agree with its checksum");
             return;
         }
@@ -387,59 +350,10 @@ public final class Merger implements AutoCloseable {
                 + ", repeat " + (row.repeat + 1) + ", fold " + (row.fold + 1);
     }
 
-    /** Whether a fit is what its checksum was made of; one of an old ledger gets the checksum of this format. */
-    private boolean sound(FitRow row, boolean old) {
-        if (row.task < 0
-                || row.task >= tasks.size()
-                || row.candidate < 0
-                || row.candidate >= plan().candidates().size()) {
-            return false;
-        }
-        try {
-            List<Metric> metrics = tasks.get(row.task).metrics();
-            double[] test = row.scores("test", metrics);
-            double[] train = row.scores("train", metrics);
-            int classes = tasks.get(row.task).data().classes().count();
-            boolean none = row.probabilities.length == 0;
-            int rows = none ? 0 : tested(row);
-            double[] stored = none ? new double[0] : Blobs.doubles(row.probabilities, rows * (classes - 1));
-            double[] predictions = Blobs.followed(stored, row.labels.map(b -> Blobs.ints(b, rows)));
-            row.found = Checksum.ofFit(row.timeless(), test, predictions, train);
-            long now = Checksum.ofFit(row.columns, test, predictions, train);
-            if (old && (!row.ok || Checksum.ofFormatOne(test, predictions, train) == row.crc)) {
-                row.crc = now;
-            }
-            return now == row.crc;
-        } catch (IllegalArgumentException | IndexOutOfBoundsException e) {
-            return false;
-        }
-    }
-
-    /** How many rows a fit was tested on. */
-    private int tested(FitRow row) {
-        boolean refit = row.purpose.equals("refit");
-        return tested.computeIfAbsent(List.of(refit ? row.resample : -1, row.task, row.repeat, row.fold), k -> {
-            Splits splits =
-                    refit ? resampled(row).splits() : tasks.get(row.task).splits();
-            return splits.at(row.repeat, row.fold).test().toArray().length;
-        });
-    }
-
-    private Task resampled(FitRow row) {
-        return resampled.computeIfAbsent(List.of(row.task, row.resample), k -> {
-            KFold scheme = plan().division()
-                    .scheme()
-                    .filter(KFold.class::isInstance)
-                    .map(KFold.class::cast)
-                    .orElseThrow(() -> new IllegalArgumentException("refits without folds"));
-            return Resamples.resample(tasks.get(row.task), scheme, plan().seed().orElse(0L), row.resample);
-        });
-    }
-
     /** Whether a fit says the same as one that is there, but for the seconds it took. */
     private boolean same(FitCopies copies, FitCopies.There there, FitRow row) throws SQLException {
         FitRow own = copies.read(there);
-        return sound(own, false) && own.found == row.found;
+        return check.orElseThrow().sound(own, false) && own.found == row.found;
     }
 
     /** How many fits a whole run has. */
@@ -452,7 +366,7 @@ public final class Merger implements AutoCloseable {
                         .sum();
     }
 
-    private Report end() throws SQLException, IOException {
+    private MergeReport end() throws SQLException, IOException {
         if (tasks.isEmpty()) {
             throw new InputException(
                     sources.get(0).file.toString(),
@@ -475,9 +389,9 @@ public final class Merger implements AutoCloseable {
             channel.force(true);
         }
         Files.move(part, target, StandardCopyOption.ATOMIC_MOVE);
-        return new Report(
+        return new MergeReport(
                 sources.stream()
-                        .map(s -> new Part(s.file, s.taken, s.twice, s.damaged))
+                        .map(s -> new MergeReport.Part(s.file, s.taken, s.twice, s.damaged))
                         .toList(),
                 fits,
                 expected(),

@@ -393,7 +393,7 @@ class LedgerTest {
             byte[] before = Files.readAllBytes(file());
             change(change);
             assertThatThrownBy(() -> LedgerReader.read(file())).as(change).hasMessageContaining("is damaged");
-            Merger.Report report = Merger.merge(List.of(file()), folder.resolve("m.kfl"));
+            MergeReport report = Merger.merge(List.of(file()), folder.resolve("m.kfl"));
             assertThat(report.parts().get(0).damaged()).as(change).hasSize(1);
             assertThat(report.fits()).isEqualTo(31);
             Files.delete(folder.resolve("m.kfl"));
@@ -424,7 +424,7 @@ class LedgerTest {
                 .hasMessageContaining("-o NEW.kfl makes one of format 2 of it");
         Path old = folder.resolve("old.kfl");
         Files.move(file(), old);
-        Merger.Report report = Merger.merge(List.of(old), file());
+        MergeReport report = Merger.merge(List.of(old), file());
         assertThat(report.parts().get(0).damaged()).isEmpty();
         assertThat(exported()).isEqualTo(now);
     }

@@ -98,7 +98,7 @@ public final class Pivot {
         return quantile(size, share);
     }
 
-    /** Returns the ⌈share·(B + 1)⌉-th smallest size. */
+    /** Returns the (⌊share·(B + 1)⌋ + 1)-th smallest size; infinite where there is none. */
     public static double quantile(double[] sizes, double share) {
         int rank = rank(share, sizes.length);
         return rank > sizes.length ? Double.POSITIVE_INFINITY : Selection.smallest(sizes.clone(), rank - 1);

@@ -1,0 +1,76 @@
+package keenfold.io.ledger;
+
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import keenfold.core.metric.Metric;
+import keenfold.core.run.Resamples;
+import keenfold.core.run.result.Task;
+import keenfold.core.split.KFold;
+import keenfold.core.split.Splits;
+import keenfold.io.ledger.table.Blobs;
+import keenfold.io.ledger.table.Checksum;
+import keenfold.io.ledger.table.FitRow;
+import keenfold.io.plan.Plan;
+
+/** Whether fits, as they stand in their rows, agree with their checksums. */
+final class FitCheck {
+    private final Plan plan;
+    private final List<Task> tasks;
+    private final Map<List<Integer>, Task> resampled = new HashMap<>();
+    private final Map<List<Integer>, Integer> tested = new HashMap<>();
+
+    FitCheck(Plan plan, List<Task> tasks) {
+        this.plan = plan;
+        this.tasks = List.copyOf(tasks);
+    }
+
+    /** Whether a fit is what its checksum was made of; one of an old ledger gets the checksum of this format. */
+    boolean sound(FitRow row, boolean old) {
+        if (row.task < 0
+                || row.task >= tasks.size()
+                || row.candidate < 0
+                || row.candidate >= plan.candidates().size()) {
+            return false;
+        }
+        try {
+            List<Metric> metrics = tasks.get(row.task).metrics();
+            double[] test = row.scores("test", metrics);
+            double[] train = row.scores("train", metrics);
+            int classes = tasks.get(row.task).data().classes().count();
+            boolean none = row.probabilities.length == 0;
+            int rows = none ? 0 : tested(row);
+            double[] stored = none ? new double[0] : Blobs.doubles(row.probabilities, rows * (classes - 1));
+            double[] predictions = Blobs.followed(stored, row.labels.map(b -> Blobs.ints(b, rows)));
+            row.found = Checksum.ofFit(row.timeless(), test, predictions, train);
+            long now = Checksum.ofFit(row.columns, test, predictions, train);
+            if (old && (!row.ok || Checksum.ofFormatOne(test, predictions, train) == row.crc)) {
+                row.crc = now;
+            }
+            return now == row.crc;
+        } catch (IllegalArgumentException | IndexOutOfBoundsException e) {
+            return false;
+        }
+    }
+
+    /** How many rows a fit was tested on. */
+    private int tested(FitRow row) {
+        boolean refit = row.purpose.equals("refit");
+        return tested.computeIfAbsent(List.of(refit ? row.resample : -1, row.task, row.repeat, row.fold), k -> {
+            Splits splits =
+                    refit ? resampled(row).splits() : tasks.get(row.task).splits();
+            return splits.at(row.repeat, row.fold).test().toArray().length;
+        });
+    }
+
+    private Task resampled(FitRow row) {
+        return resampled.computeIfAbsent(List.of(row.task, row.resample), k -> {
+            KFold scheme = plan.division()
+                    .scheme()
+                    .filter(KFold.class::isInstance)
+                    .map(KFold.class::cast)
+                    .orElseThrow(() -> new IllegalArgumentException("refits without folds"));
+            return Resamples.resample(tasks.get(row.task), scheme, plan.seed().orElse(0L), row.resample);
+        });
+    }
+}
