@@ -96,4 +96,15 @@ public record ClassifierKind(
         Setting.checkAll(name, settings, given);
         return maker.apply(given);
     }
+
+    /** Names are unique, and how a kind is made cannot be compared: kinds of one name are the same. */
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof ClassifierKind kind && name.equals(kind.name);
+    }
+
+    @Override
+    public int hashCode() {
+        return name.hashCode();
+    }
 }
