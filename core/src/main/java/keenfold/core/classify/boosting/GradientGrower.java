@@ -169,9 +169,10 @@ public final class GradientGrower {
     private void addMarked(int column, int begin, int end) {
         occupied.markNone();
         byte[] codes = binned.codes(column);
+        long[] marks = occupied.words();
         for (int i = begin; i < end; i++) {
             int bin = codes[rows[i]] & 0xFF;
-            occupied.mark(bin);
+            marks[bin >> 6] |= 1L << bin;
             sums[3 * bin] += rowSlope[i];
             sums[3 * bin + 1] += rowBend[i];
             sums[3 * bin + 2] += rowCount[i];

@@ -190,12 +190,13 @@ final class ClassGrower {
     private void addMarked(int column, int begin, int end) {
         occupied.markNone();
         byte[] codes = binned.codes(column);
+        long[] marks = occupied.words();
         int[] row = rows.row;
         int[] rowClass = rows.classOf;
         double[] rowWeight = rows.weight;
         for (int i = begin; i < end; i++) {
             int bin = codes[row[i]] & 0xFF;
-            occupied.mark(bin);
+            marks[bin >> 6] |= 1L << bin;
             sums[bin * classes + rowClass[i]] += rowWeight[i];
         }
     }

@@ -26,9 +26,4 @@ public final class OccupiedBins {
     public void markNone() {
         Arrays.fill(words, 0);
     }
-
-    /** Marks a bin beside those marked already. */
-    public void mark(int bin) {
-        words[bin >> 6] |= 1L << bin;
-    }
 }
