@@ -15,9 +15,10 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
+import keenfold.core.data.Notice;
 import keenfold.core.run.Parallel;
+import keenfold.results.notice.NoticeGroups;
 import keenfold.view.text.Ink;
-import keenfold.view.text.NoticeGroups;
 import keenfold.view.text.Wrap;
 
 /** What commands know of the terminal: results go to out, notices and progress to err. */
@@ -28,7 +29,7 @@ public final class Console {
     private final PrintStream terminal;
     private final InstantSource clock;
     private final Set<String> noticed = new LinkedHashSet<>();
-    private Optional<List<String>> gathered = Optional.empty();
+    private Optional<List<Notice>> gathered = Optional.empty();
     private final Activity activity = new Activity(this::tell, System::nanoTime);
 
     public Console(PrintStream out, PrintStream err) {
@@ -74,7 +75,7 @@ public final class Console {
     }
 
     /** Says what was seen and what to do, each thing once, and one thing of several data sets or metrics together. */
-    public void notices(Collection<String> notices, Common common) {
+    public void notices(Collection<Notice> notices, Common common) {
         if (common.quiet()) {
             return;
         }
@@ -91,10 +92,15 @@ public final class Console {
         err.flush();
     }
 
+    /** Says one thing that was seen. */
+    public void notice(String code, String text, Common common) {
+        notices(List.of(Notice.plain(code, text)), common);
+    }
+
     /** Does something and says at its end what was noticed meanwhile, so that one thing is said together. */
     public <T> T together(Supplier<T> work, Common common) {
         gathered = Optional.of(new ArrayList<>());
-        List<String> all = List.of();
+        List<Notice> all = List.of();
         try {
             return work.get();
         } finally {

@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
+import keenfold.core.data.Notice;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.table.TableLocation;
 import keenfold.io.table.parse.MixedColumnException;
@@ -50,12 +51,6 @@ public final class TableOptions {
         return data;
     }
 
-    /** What stands above results: the file without its folders. */
-    public String name() {
-        String shown = location().shown();
-        return shown.substring(shown.lastIndexOf('/') + 1);
-    }
-
     public TableLocation location() {
         return TableLocation.of(data, List.of(Path.of("")));
     }
@@ -94,7 +89,11 @@ public final class TableOptions {
             return format;
         } catch (MixedColumnException e) {
             console.notices(
-                    e.columns().stream().map(c -> c.place() + ": " + c.asText()).toList(), common);
+                    e.columns().stream()
+                            .map(c -> Notice.plain("words-among-numbers", c.place() + ": " + c.asText())
+                                    .with("column", c.name()))
+                            .toList(),
+                    common);
             return format.withText(e.columns().stream().map(c -> c.name()).collect(Collectors.toSet()));
         }
     }

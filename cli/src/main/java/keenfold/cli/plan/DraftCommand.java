@@ -23,6 +23,8 @@ import keenfold.io.table.DataSpec;
 import keenfold.io.table.TableReader;
 import keenfold.io.table.parse.ReadTable;
 import keenfold.io.table.parse.TableFormat;
+import keenfold.study.plan.LoadedPlan;
+import keenfold.study.plan.PlanFiles;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;

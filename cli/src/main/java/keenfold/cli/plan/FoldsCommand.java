@@ -11,18 +11,18 @@ import keenfold.cli.console.Common;
 import keenfold.cli.console.Console;
 import keenfold.cli.console.Exit;
 import keenfold.cli.console.Replacing;
+import keenfold.core.data.Suggestion;
 import keenfold.core.run.result.Task;
-import keenfold.core.split.Audit;
 import keenfold.core.split.Split;
 import keenfold.io.InputException;
 import keenfold.io.OutputFile;
-import keenfold.io.Suggestion;
 import keenfold.io.WholeFile;
 import keenfold.io.export.CsvExport;
-import keenfold.io.export.JsonLook;
+import keenfold.io.export.JsonExport;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
-import keenfold.io.table.LoadedData;
+import keenfold.study.plan.LoadedPlan;
+import keenfold.study.plan.PlanFiles;
 import keenfold.view.text.FoldsView;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -90,10 +90,10 @@ public final class FoldsCommand implements Callable<Integer> {
         Plan read = PlanReader.read(plan);
         Plan seeded = read.seed().isPresent() ? read : read.withSeed(seed.orElseGet(LoadedPlan::drawnSeed));
         if (read.seed().isEmpty() && seed.isEmpty()) {
-            console.notices(
-                    List.of("the plan names no seed, and this one, "
-                            + seeded.seed().orElseThrow()
-                            + ", was drawn; write seed: into the plan to have the same splits again"),
+            console.notice(
+                    "seed-drawn",
+                    "the plan names no seed, and this one, " + seeded.seed().orElseThrow()
+                            + ", was drawn; write seed: into the plan to have the same splits again",
                     common);
         }
         List<Path> folders = new ArrayList<>();
@@ -109,11 +109,7 @@ public final class FoldsCommand implements Callable<Integer> {
         if (output.isPresent()) {
             write(job, shown, output.get());
         } else if (json) {
-            JsonLook.folds(
-                    tasks(job, shown),
-                    shown.stream().map(t -> audit(job, t)).toList(),
-                    seeded.seed().orElseThrow(),
-                    console.writer());
+            JsonExport.write(job.folds(shown), console.writer());
         } else if (csv && fold.isEmpty()) {
             CsvExport.foldsOf(tasks(job, shown), new BufferedWriter(console.writer()));
         } else {
@@ -160,15 +156,6 @@ public final class FoldsCommand implements Callable<Integer> {
         return shown.stream().map(t -> job.comparison().tasks().get(t)).toList();
     }
 
-    private static Audit audit(LoadedPlan job, int t) {
-        Task task = job.comparison().tasks().get(t);
-        return Audit.of(
-                task.data(),
-                task.splits(),
-                job.plan().division().bindEqual(),
-                job.plan().division().stratified());
-    }
-
     private void show(LoadedPlan job, int t) {
         Task task = job.comparison().tasks().get(t);
         if (fold.isPresent() && csv) {
@@ -178,14 +165,10 @@ public final class FoldsCommand implements Callable<Integer> {
                     .println(FoldsView.rows(
                             task, job.data().get(t).dates(), repeat - 1, fold.get() - 1, console.ink(common)));
         } else {
-            LoadedData loaded = job.data().get(t);
             console.out()
                     .println(FoldsView.render(
-                            task,
-                            audit(job, t),
+                            job.foldsOf(t),
                             job.plan().division().scheme(),
-                            loaded.heldBack().map(d -> d.rows()).orElse(0),
-                            loaded.dates(),
                             repeat - 1,
                             job.plan().seed().orElseThrow(),
                             console.ink(common)));

@@ -7,30 +7,26 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.Callable;
-import java.util.stream.Collectors;
 import keenfold.cli.console.Common;
 import keenfold.cli.console.Console;
 import keenfold.cli.console.Exit;
 import keenfold.cli.console.Replacing;
+import keenfold.cli.console.ResultOutput;
 import keenfold.cli.console.Streams;
 import keenfold.core.data.Checks;
-import keenfold.core.infer.Inference;
-import keenfold.core.run.candidate.Candidate;
-import keenfold.io.InputException;
+import keenfold.core.data.Suggestion;
 import keenfold.io.OutputFile;
-import keenfold.io.Suggestion;
 import keenfold.io.WholeFile;
-import keenfold.io.command.CommandKind;
-import keenfold.io.export.Flat;
 import keenfold.io.ledger.LedgerReader;
+import keenfold.results.Contrasts;
+import keenfold.study.Study;
+import keenfold.study.report.FigureResult;
+import keenfold.study.report.LedgerFigures;
 import keenfold.view.chart.Drawing;
 import keenfold.view.chart.Figure;
-import keenfold.view.chart.FigureContext;
-import keenfold.view.chart.FigureData;
 import keenfold.view.chart.FigureKind;
 import keenfold.view.chart.Look;
 import keenfold.view.chart.Sketch;
-import keenfold.view.text.Notices;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -139,78 +135,34 @@ public final class DrawCommand implements Callable<Integer> {
             return plain ? asked.bare() : asked;
         });
         output.ifPresent(o -> replacing.require(o, OutputFile.Kind.FIGURE, List.of(reading.ledger())));
-        Optional<String> more = LedgerFigures.needs(kind, LedgerReader.plan(reading.ledger()), reading.hasCosts());
         List<String> asked = new ArrayList<>();
         metric.ifPresent(asked::add);
+        Optional<String> more = LedgerFigures.needs(kind, LedgerReader.plan(reading.ledger()), reading.hasCosts());
         more.ifPresent(asked::add);
-        LedgerOptions.Read read = reading.read(console, common, LedgerOptions.Asked.of(asked));
-        String name = metric.orElse(read.primary());
-        String place = reading.ledger().toString();
-        LedgerFigures figuring =
-                new LedgerFigures(place, read, reading.threads().parallel());
-        FigureContext subject = InputException.at(
-                place, () -> figuring.subject(read.inferences().get(0), name));
-        List<Integer> named =
-                InputException.at(place, () -> named(read.inferences().get(0)));
-        Figure made = InputException.at(
-                place,
-                () -> kind == FigureKind.COLUMNS
-                        ? figuring.columns(subject, named, data, repeats)
-                        : figuring.figure(kind, subject, named, more, against.orElse(ContrastSelection.BEST)));
-        deliver(made, look);
-        if (kind == FigureKind.COLUMNS) {
-            List<String> programs = read.inferences().get(0).panel().candidates().stream()
-                    .filter(c -> !CommandKind.startedBy(c).isEmpty())
-                    .map(Candidate::name)
-                    .filter(c -> candidates.isEmpty() || candidates.contains(c))
-                    .toList();
-            console.notices(ColumnWorth.leftOut(programs), common);
-        }
-        reading.notices(console, common, read);
-        console.notices(Notices.ofScores(subject.inference().panel(), subject.metric()), common);
-        if (read.inferences().size() > 1 && kind != FigureKind.RANKS) {
-            console.notices(
-                    List.of("drawn of "
-                            + read.inferences().get(0).panel().task().data().name()
-                            + ", the first of " + read.inferences().size() + " data sets; --dataset names another: "
-                            + read.inferences().stream()
-                                    .skip(1)
-                                    .limit(5)
-                                    .map(i -> i.panel().task().data().name())
-                                    .collect(Collectors.joining(", "))),
-                    common);
+        Study study = reading.open(console, common, asked, settings -> settings);
+        FigureResult made =
+                study.figure(kind, name(study), more, candidates, against.orElse(Contrasts.BEST), data, repeats);
+        output.ifPresent(o -> {
+            WholeFile.bytes(o, format(o).equals("svg") ? svg(made.figure(), look) : png(made.figure(), look));
+            console.say("drew " + figure + " into " + o, common);
+        });
+        boolean shown = output.isEmpty() || streams.machine();
+        if (shown) {
+            new ResultOutput(console, common, streams)
+                    .show(made, ink -> Sketch.render(made.figure(), ink, !ascii && Console.unicode()));
+        } else {
+            console.notices(made.notices(), common);
         }
         return Exit.DONE;
     }
 
-    private List<Integer> named(Inference inference) {
-        List<String> names =
-                inference.panel().candidates().stream().map(Candidate::name).toList();
-        return candidates.stream()
-                .map(c -> {
-                    Checks.that(names.contains(c), "no candidate is called \"%s\"%s", c, Suggestion.hint(c, names));
-                    return names.indexOf(c);
-                })
-                .toList();
+    private String name(Study study) {
+        return metric.orElseGet(() -> study.evaluation().primary());
     }
 
     public static String format(Path file) {
         String name = file.toString();
         return name.substring(name.lastIndexOf('.') + 1).toLowerCase(Locale.ROOT);
-    }
-
-    private void deliver(Figure made, Look look) {
-        output.ifPresent(o -> {
-            WholeFile.bytes(o, format(o).equals("svg") ? svg(made, look) : png(made, look));
-            console.say("drew " + figure + " into " + o, common);
-        });
-        if (streams.json()) {
-            table(made.data()).json(console.writer(), "figure", figure);
-        } else if (streams.csv()) {
-            table(made.data()).csv(console.writer());
-        } else if (output.isEmpty()) {
-            console.out().print(Sketch.render(made, console.ink(common), !ascii && Console.unicode()));
-        }
     }
 
     private static byte[] svg(Figure made, Look look) {
@@ -219,12 +171,5 @@ public final class DrawCommand implements Callable<Integer> {
 
     private byte[] png(Figure made, Look look) {
         return reading.checked(() -> Drawing.png(made, look, scale));
-    }
-
-    /** The numbers behind a figure, as CSV and JSON write tables. */
-    static Flat.Table table(FigureData data) {
-        Flat.Table table = Flat.of(data.columns().toArray(String[]::new));
-        data.rows().forEach(r -> table.row(r.toArray()));
-        return table;
     }
 }

@@ -11,13 +11,11 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import keenfold.cli.console.Common;
 import keenfold.cli.console.Console;
+import keenfold.cli.console.ConsoleWatcher;
 import keenfold.cli.console.Exit;
 import keenfold.cli.console.Replacing;
 import keenfold.cli.console.TableUse;
 import keenfold.core.infer.Inference;
-import keenfold.core.infer.resample.AlignedPredictions;
-import keenfold.core.metric.catalog.MetricName;
-import keenfold.core.run.Parallel;
 import keenfold.core.run.result.Results;
 import keenfold.io.InputException;
 import keenfold.io.OutputFile;
@@ -28,6 +26,11 @@ import keenfold.io.ledger.LedgerReader;
 import keenfold.io.model.ModelFile;
 import keenfold.io.plan.PlanWriter;
 import keenfold.io.pmml.PmmlExport;
+import keenfold.results.Contrasts;
+import keenfold.results.Evaluation;
+import keenfold.results.table.ResultTable;
+import keenfold.study.Study;
+import keenfold.study.plan.LedgerState;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -92,7 +95,7 @@ public final class ExportCommand implements Callable<Integer> {
 
     private Body ofLedger() {
         LedgerContent content = LedgerReader.read(ledger);
-        LedgerOptions.incomplete(console, common, ledger, content);
+        console.notices(LedgerState.notices(ledger, content), common);
         return out -> write(content, out);
     }
 
@@ -134,23 +137,17 @@ public final class ExportCommand implements Callable<Integer> {
     }
 
     /** Every pair of every data set, under each metric of the plan, by the plan's evidence. */
-    private List<List<String>> contrasts(LedgerContent content) {
-        List<List<String>> rows = new ArrayList<>();
-        boolean allowed = content.plan().choosing().failedAllowed();
-        List<String> names =
-                content.plan().metrics().stream().map(MetricName::text).toList();
-        for (int t = 0; t < content.results().tasks().size(); t++) {
-            Inference inference = Inference.of(
-                    AlignedPredictions.of(content.results(), t, allowed),
-                    content.plan().evidence(),
-                    console.watched(Parallel.of(Runtime.getRuntime().availableProcessors())));
-            inference.together(names);
-            for (String name : names) {
-                rows.addAll(ContrastCommand.rows(
-                        inference.metric(name), inference.metric(name).contrasts()));
-            }
+    private ResultTable contrasts() {
+        Study study = Study.open(ledger, new ConsoleWatcher(console, common));
+        Evaluation all = study.evaluation();
+        List<ResultTable> tables = new ArrayList<>();
+        for (Inference inference : all.inferences()) {
+            inference.together(all.metrics());
+            all.metrics()
+                    .forEach(m -> tables.add(Contrasts.table(
+                            inference, inference.metric(m), inference.metric(m).contrasts())));
         }
-        return rows;
+        return ResultTable.joined(tables);
     }
 
     private void write(LedgerContent content, Writer to) throws IOException {
@@ -166,9 +163,7 @@ public final class ExportCommand implements Callable<Integer> {
             case folds -> CsvExport.folds(content.results(), out);
             case scores -> CsvExport.scores(content.results(), out);
             case fits -> CsvExport.fits(content.results(), out);
-            case contrasts ->
-                CsvExport.table(
-                        ContrastCommand.COLUMNS, InputException.at(ledger.toString(), () -> contrasts(content)), out);
+            case contrasts -> CsvExport.table(InputException.at(ledger.toString(), this::contrasts), out);
             case plan -> out.write(PlanWriter.write(content.plan()));
             case pmml -> throw new InputException(ledger.toString(), "pmml is of models");
         }

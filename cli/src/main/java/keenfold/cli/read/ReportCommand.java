@@ -12,8 +12,10 @@ import keenfold.cli.console.Exit;
 import keenfold.cli.console.Replacing;
 import keenfold.io.InputException;
 import keenfold.io.OutputFile;
-import keenfold.io.ledger.LedgerReader;
-import keenfold.io.plan.Plan;
+import keenfold.study.Study;
+import keenfold.study.plan.LedgerState;
+import keenfold.study.report.LedgerFigures;
+import keenfold.study.report.ReportMaker;
 import keenfold.view.chart.FigureKind;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -89,25 +91,22 @@ public final class ReportCommand implements Callable<Integer> {
     public Integer call() {
         replacing.require(output.resolve("report.html"), OutputFile.Kind.REPORT, List.of(reading.ledger()));
         requireOwnFolders();
-        Plan plan = LedgerReader.plan(reading.ledger());
-        List<String> wished = LedgerFigures.needs(FigureKind.THRESHOLDS, plan, reading.hasCosts()).stream()
-                .toList();
         List<String> left = new ArrayList<>();
-        LedgerOptions.Read read = reading.read(
-                console,
-                common,
-                LedgerOptions.Asked.of(metrics),
-                wished,
-                (metric, reason) -> left.add("what needs " + metric + ": " + reason));
-        ReportMaker maker = new ReportMaker(
-                reading, read, new ReportMaker.Asked(metrics, columns, data, pageOnly), left, console, common);
-        console.doing("drawing the report", common);
-        ReportMaker.Written written = maker.write(output);
+        Study opened = reading.open(console, common, metrics, settings -> settings);
+        List<String> more = new ArrayList<>(metrics);
+        LedgerFigures.needs(FigureKind.THRESHOLDS, opened.plan(), reading.hasCosts())
+                .ifPresent(m -> opened.without(m)
+                        .ifPresentOrElse(why -> left.add("what needs " + m + ": " + why), () -> more.add(m)));
+        Study study = opened.with(opened.settings().withMetrics(more));
+        ReportMaker.Written written =
+                study.report(output, new ReportMaker.Asked(metrics, columns, data, pageOnly, reading.hasCosts(), left));
         console.say("wrote the report to " + written.page(), common);
-        reading.incomplete(console, common, read);
-        if (written.notices() > 0) {
-            console.notices(
-                    List.of("the report has " + written.notices() + " words of warning; read them first"), common);
+        console.notices(LedgerState.notices(study.ledger(), study.content()), common);
+        if (!written.notices().isEmpty()) {
+            console.notice(
+                    "report-notices",
+                    "the report has " + written.notices().size() + " words of warning; read them first",
+                    common);
         }
         return Exit.DONE;
     }

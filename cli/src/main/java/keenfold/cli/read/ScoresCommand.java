@@ -7,24 +7,22 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import java.util.function.BiFunction;
 import java.util.stream.Stream;
 import keenfold.cli.console.Common;
 import keenfold.cli.console.Console;
 import keenfold.cli.console.Exit;
+import keenfold.cli.console.ResultOutput;
 import keenfold.cli.console.Streams;
 import keenfold.core.data.Checks;
-import keenfold.core.infer.Inference;
-import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.metric.catalog.MetricName;
-import keenfold.io.InputException;
-import keenfold.io.export.CsvExport;
-import keenfold.io.export.JsonExport;
-import keenfold.io.plan.AdoptedKind;
-import keenfold.view.text.DetailViews;
-import keenfold.view.text.Heading;
-import keenfold.view.text.Notices;
+import keenfold.results.Look;
+import keenfold.results.Result;
+import keenfold.study.Study;
+import keenfold.view.text.Ink;
+import keenfold.view.text.LookView;
+import keenfold.view.text.RunningView;
 import keenfold.view.text.ScoresView;
-import keenfold.view.text.Wrap;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -36,6 +34,9 @@ import picocli.CommandLine.Option;
                 + " uncertainty of the mean (se) and its interval; or one of the closer looks below.")
 public final class ScoresCommand implements Callable<Integer> {
     private static final List<String> BY = List.of("repeat", "fold", "class", "dataset", "column");
+
+    /** What is shown of each class unless other metrics are named. */
+    private static final List<String> OF_CLASS = List.of("recall", "precision", "f1", "auc");
 
     private final Console console;
 
@@ -103,72 +104,65 @@ public final class ScoresCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        return console.together(this::shown, common);
-    }
-
-    private int shown() {
         reading.checked(() -> {
             by.ifPresent(b -> Checks.that(BY.contains(b), "--by %s: expected one of %s", b, String.join(", ", BY)));
             long looks = Stream.of(by.isPresent(), confusion.isPresent(), thresholds, spread)
                     .filter(b -> b)
                     .count();
-            boolean perRepeat = confusion.isPresent() && by.equals(Optional.of("repeat")) && looks == 2;
             Checks.that(
-                    looks <= 1 || perRepeat,
+                    looks <= 1 || (perRepeat() && looks == 2),
                     "--by, --confusion, --thresholds and --spread are looks of their own; ask for one at a time");
             Checks.that(
                     looks == 0 || !trainScores,
                     "--train-scores says nothing beside a closer look; leave out one of them");
             Checks.atLeast("--repeats", repeats, 1);
-            return confusion.map(ScoresCommand::cells);
-        });
-        LedgerOptions.Read read = reading.read(console, common, LedgerOptions.Asked.of(asked()));
-        if (trainScores && read.inferences().stream().noneMatch(i -> i.panel().hasTrainScores())) {
-            throw new InputException(
-                    reading.ledger().toString(),
-                    "the fits were not scored on their training rows; run the plan into a new ledger with"
-                            + " --train-scores");
-        }
-        requireWhatLooksNeed(read);
-        boolean closer = confusion.isPresent() || thresholds || spread || by.isPresent();
-        LookOutput.requireKnown(reading.ledger(), read, candidates);
-        reading.checked(() -> {
             Checks.that(
-                    candidates.isEmpty() || (closer && !by.equals(Optional.of("dataset"))),
+                    candidates.isEmpty() || (looks > 0 && !by.equals(Optional.of("dataset"))),
                     "--candidate is for a closer look at some of the candidates: --by, --confusion, --thresholds or"
                             + " --spread; the table of means shows all");
-            return true;
+            return confusion.map(ScoresCommand::cells);
         });
-        LookOutput out = new LookOutput(console, common, reading, streams, candidates);
+        Study study = reading.open(console, common, asked(), settings -> settings);
+        ResultOutput output = new ResultOutput(console, common, streams);
         if (confusion.isPresent()) {
-            ConfusionLook.show(out, read, cells(confusion.get()), by.isPresent());
+            Look look = study.confusion(perRepeat(), candidates);
+            output.show(look, ink -> LookView.confusion(look, cells(confusion.get()), ink));
+            if (perRepeat() && !streams.machine()) {
+                console.say("each repeat by itself: with --csv or --json", common);
+            }
         } else if (thresholds) {
-            ThresholdLook.show(out, read, metrics.isEmpty() ? thresholdMetric(read) : metrics.get(0));
+            String metric = metrics.isEmpty() ? thresholdMetric(study) : metrics.get(0);
+            show(output, study.thresholds(metric, candidates), LookView::thresholds);
         } else if (spread) {
-            SpreadLook.show(out, read, shown(read));
+            show(output, study.spread(shown(study), candidates), LookView::spread);
         } else if (by.isPresent()) {
-            by(read, out);
+            by(study, output);
         } else {
-            scores(read);
+            show(output, study.scores(shown(study), trainScores), ScoresView::render);
         }
         return Exit.DONE;
     }
 
-    /** Some looks need predictions, or candidates that can be trained: adopted ones may have neither. */
-    private void requireWhatLooksNeed(LedgerOptions.Read read) {
-        boolean predictions = confusion.isPresent() || thresholds || by.equals(Optional.of("repeat"));
-        if (predictions && read.inferences().stream().anyMatch(i -> i.panel().scoresOnly())) {
-            throw new InputException(
-                    reading.ledger().toString(),
-                    "this look needs predictions, and only scores were adopted here; adopt predictions, or ask for --by"
-                            + " fold, --by dataset or --spread");
+    private boolean perRepeat() {
+        return confusion.isPresent() && by.equals(Optional.of("repeat"));
+    }
+
+    private void by(Study study, ResultOutput output) {
+        List<String> names = metrics.isEmpty() ? List.of(study.evaluation().primary()) : metrics;
+        switch (by.orElse("")) {
+            case "repeat" -> show(output, study.repeats(names), RunningView::render);
+            case "fold" -> show(output, study.folds(names, candidates), LookView::folds);
+            case "class" -> {
+                List<String> measures = metrics.isEmpty() ? OF_CLASS : ofClass();
+                show(output, study.classes(measures, candidates), LookView::classes);
+            }
+            case "dataset" -> show(output, study.dataSets(names), LookView::dataSets);
+            default -> show(output, study.columns(names.get(0), candidates, data, repeats), LookView::columns);
         }
-        if (by.equals(Optional.of("column"))
-                && read.content().plan().candidates().stream().anyMatch(AdoptedKind::is)) {
-            throw new InputException(
-                    reading.ledger().toString(),
-                    "--by column trains anew, and adopted candidates cannot be trained; ask it of a ledger that run made");
-        }
+    }
+
+    private static <R extends Result> void show(ResultOutput output, R result, BiFunction<R, Ink, String> text) {
+        output.show(result, ink -> text.apply(result, ink));
     }
 
     /** Metrics that have to be there besides those of the plan. */
@@ -176,38 +170,23 @@ public final class ScoresCommand implements Callable<Integer> {
         List<String> asked = new ArrayList<>(metrics);
         if (thresholds && metrics.isEmpty()) {
             asked.add("balanced-accuracy");
-            if (reading.hasCosts()) {
-                asked.add("cost");
-            }
         }
-        if (reading.hasCosts() && metrics.isEmpty() && !asked.contains("cost")) {
+        if (reading.hasCosts() && metrics.isEmpty()) {
             asked.add("cost");
         }
         return asked;
     }
 
-    private String thresholdMetric(LedgerOptions.Read read) {
-        boolean costs = reading.hasCosts() || !read.content().plan().costs().none();
-        return costs && read.has("cost") ? "cost" : "balanced-accuracy";
+    private static String thresholdMetric(Study study) {
+        return study.hasCosts() && study.evaluation().has("cost") ? "cost" : "balanced-accuracy";
     }
 
-    private static DetailViews.Cells cells(String text) {
-        return Arrays.stream(DetailViews.Cells.values())
+    private static LookView.Cells cells(String text) {
+        return Arrays.stream(LookView.Cells.values())
                 .filter(c -> c.name().toLowerCase(Locale.ROOT).equals(text))
                 .findFirst()
                 .orElseThrow(() ->
                         new IllegalArgumentException("--confusion " + text + ": expected counts, rows or columns"));
-    }
-
-    private void by(LedgerOptions.Read read, LookOutput out) {
-        List<String> primary = metrics.isEmpty() ? List.of(read.primary()) : metrics;
-        switch (by.orElse("")) {
-            case "repeat" -> RepeatLook.show(out, read, primary);
-            case "fold" -> FoldLook.show(out, read, primary);
-            case "class" -> ClassLook.show(out, read, metrics.isEmpty() ? ClassLook.OF_CLASS : ofClass());
-            case "dataset" -> DataSetLook.show(out, read, primary);
-            default -> ColumnLook.show(out, read, primary.get(0), data, repeats);
-        }
     }
 
     private List<String> ofClass() {
@@ -222,79 +201,14 @@ public final class ScoresCommand implements Callable<Integer> {
         });
     }
 
-    private List<String> shown(LedgerOptions.Read read) {
+    private List<String> shown(Study study) {
         if (!metrics.isEmpty()) {
             return metrics;
         }
-        List<String> shown = new ArrayList<>(read.metricNames());
+        List<String> shown = new ArrayList<>(study.evaluation().metrics());
         if (reading.hasCosts() && !shown.contains("cost")) {
             shown.add("cost");
         }
         return shown;
-    }
-
-    private void scores(LedgerOptions.Read read) {
-        List<String> shown = shown(read);
-        read.inferences().forEach(i -> i.together(shown));
-        if (streams.json()) {
-            JsonExport.scores(read.primary(), read.inferences(), shown, console.writer());
-        } else if (streams.csv()) {
-            CsvExport.table(header(trainScores), rows(read.inferences(), shown, trainScores), console.writer());
-        } else {
-            text(read, shown);
-        }
-        reading.notices(console, common, read);
-        for (Inference inference : read.inferences()) {
-            for (String metric : shown) {
-                console.notices(Notices.ofScores(inference.panel(), inference.metric(metric)), common);
-            }
-        }
-    }
-
-    private void text(LedgerOptions.Read read, List<String> shown) {
-        read.content().plan().note().ifPresent(n -> console.out().println(Wrap.visible(n)));
-        for (Inference inference : read.inferences()) {
-            console.out()
-                    .println(Heading.of(
-                            inference.panel(), read.content().plan().division().scheme(), console.ink(common)));
-            console.out().println(ScoresView.render(inference, shown, trainScores, console.ink(common)));
-        }
-    }
-
-    /** The columns of a table of means. */
-    static List<String> header(boolean trainScores) {
-        List<String> header = new ArrayList<>(
-                List.of("dataset", "candidate", "metric", "mean", "sd", "se", "low", "high", "min", "max"));
-        if (trainScores) {
-            header.add("train");
-        }
-        return header;
-    }
-
-    /** Means as lines of a table with the columns of {@link #header}. */
-    static List<List<String>> rows(List<Inference> inferences, List<String> shown, boolean trainScores) {
-        List<List<String>> rows = new ArrayList<>();
-        for (Inference inference : inferences) {
-            for (String metric : shown) {
-                for (MeanScore m : inference.metric(metric).means()) {
-                    List<String> row = new ArrayList<>(List.of(
-                            inference.panel().task().data().name(),
-                            inference.panel().candidates().get(m.candidate()).name(),
-                            metric,
-                            CsvExport.cell(m.mean()),
-                            CsvExport.cell(m.sd()),
-                            CsvExport.cell(m.standardError()),
-                            CsvExport.cell(m.low()),
-                            CsvExport.cell(m.high()),
-                            CsvExport.cell(m.min()),
-                            CsvExport.cell(m.max())));
-                    if (trainScores) {
-                        row.add(CsvExport.cell(m.train()));
-                    }
-                    rows.add(row);
-                }
-            }
-        }
-        return rows;
     }
 }

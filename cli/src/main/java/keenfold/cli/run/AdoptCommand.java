@@ -9,6 +9,7 @@ import keenfold.cli.console.Common;
 import keenfold.cli.console.Console;
 import keenfold.cli.console.Exit;
 import keenfold.cli.console.OptionValues;
+import keenfold.core.data.Notice;
 import keenfold.core.data.Plural;
 import keenfold.core.metric.catalog.MetricName;
 import keenfold.io.OutputFile;
@@ -84,7 +85,8 @@ public final class AdoptCommand implements Callable<Integer> {
         OutputFile.requireOther(ledger, files);
         console.doing("reading " + (files.size() == 1 ? files.get(0) : files.size() + " files"), common);
         Adoption.Report report = Adoption.adopt(files, ledger, positive, names);
-        console.notices(report.notices(), common);
+        console.notices(
+                report.notices().stream().map(n -> Notice.plain("adopted", n)).toList(), common);
         console.say(
                 String.format(
                         java.util.Locale.ROOT,

@@ -3,12 +3,12 @@ package keenfold.cli.run;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import keenfold.cli.console.Common;
 import keenfold.cli.console.Console;
 import keenfold.cli.console.Exit;
+import keenfold.core.data.Notice;
 import keenfold.core.data.Plural;
 import keenfold.io.ShellWords;
 import keenfold.io.ledger.MergeReport;
@@ -51,42 +51,54 @@ public final class MergeCommand implements Callable<Integer> {
     public Integer call() {
         console.doing("joining " + ledgers.size() + " ledgers", common);
         MergeReport report = Merger.merge(ledgers, target);
-        List<String> notices = new ArrayList<>();
-        for (MergeReport.Part part : report.parts()) {
-            if (part.twice() > 0) {
-                notices.add(part.file() + ": " + Plural.of(part.twice(), "fit was", "fits were")
-                        + " in a ledger before it too, and the same");
-            }
-            if (!part.damaged().isEmpty()) {
-                notices.add(part.file() + " is damaged: "
-                        + part.damaged().stream().limit(MOST_NAMED).collect(Collectors.joining("; "))
-                        + (part.damaged().size() > MOST_NAMED
-                                ? "; and " + (part.damaged().size() - MOST_NAMED) + " more"
-                                : "")
-                        + "; what is sound was taken");
-            }
-        }
-        if (!report.missing().isEmpty()) {
-            notices.add(report.missing().values().stream()
-                            .mapToLong(Long::longValue)
-                            .sum() + " of " + report.expected()
-                    + " fits are missing: "
-                    + report.missing().entrySet().stream()
-                            .limit(MOST_NAMED)
-                            .map(MergeCommand::counted)
-                            .collect(Collectors.joining(", "))
-                    + (report.missing().size() > MOST_NAMED ? ", ..." : "")
-                    + "; keenfold run PLAN -o " + ShellWords.quoted(target.toString()) + " does them");
-        }
         console.say(
                 "joined " + report.parts().size() + (report.parts().size() == 1 ? " ledger" : " ledgers") + " into "
                         + target + ": " + report.fits() + " of " + Plural.of(report.expected(), "fit"),
                 common);
-        console.notices(notices, common);
+        console.notices(notices(report), common);
         return report.missing().isEmpty() ? Exit.DONE : Exit.SOME_FAILED;
     }
 
-    private static String counted(Map.Entry<String, Long> missing) {
-        return missing.getKey() + " " + missing.getValue();
+    private List<Notice> notices(MergeReport report) {
+        List<Notice> notices = new ArrayList<>();
+        for (MergeReport.Part part : report.parts()) {
+            if (part.twice() > 0) {
+                notices.add(Notice.of(
+                                "fits-twice",
+                                "%s: %s in a ledger before it too, and the same",
+                                part.file(),
+                                Plural.of(part.twice(), "fit was", "fits were"))
+                        .with("fits", part.twice()));
+            }
+            if (!part.damaged().isEmpty()) {
+                notices.add(Notice.of(
+                        "ledger-damaged",
+                        "%s is damaged: %s; what is sound was taken",
+                        part.file(),
+                        named(part.damaged(), "; ", "; and " + (part.damaged().size() - MOST_NAMED) + " more")));
+            }
+        }
+        if (!report.missing().isEmpty()) {
+            long missing = report.missing().values().stream()
+                    .mapToLong(Long::longValue)
+                    .sum();
+            List<String> where = report.missing().entrySet().stream()
+                    .map(m -> m.getKey() + " " + m.getValue())
+                    .toList();
+            notices.add(Notice.of(
+                            "fits-missing",
+                            "%d of %d fits are missing: %s; keenfold run PLAN -o %s does them",
+                            missing,
+                            report.expected(),
+                            named(where, ", ", ", ..."),
+                            ShellWords.quoted(target.toString()))
+                    .with("missing", missing));
+        }
+        return notices;
+    }
+
+    private static String named(List<String> all, String between, String more) {
+        return all.stream().limit(MOST_NAMED).collect(Collectors.joining(between))
+                + (all.size() > MOST_NAMED ? more : "");
     }
 }

@@ -11,18 +11,16 @@ import keenfold.cli.console.Console;
 import keenfold.cli.console.Exit;
 import keenfold.cli.console.OptionValues;
 import keenfold.cli.console.Threads;
-import keenfold.cli.plan.LoadedPlan;
-import keenfold.cli.plan.PlanFiles;
 import keenfold.core.data.Plural;
 import keenfold.core.run.Shard;
-import keenfold.core.run.candidate.Candidate;
 import keenfold.io.InputException;
 import keenfold.io.OutputFile;
 import keenfold.io.ShellWords;
-import keenfold.io.command.CommandClassifier;
-import keenfold.io.command.CommandKind;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
+import keenfold.study.plan.LoadedPlan;
+import keenfold.study.plan.PlanFiles;
+import keenfold.study.plan.ProgramsAllowed;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -106,7 +104,7 @@ public final class RunCommand implements Callable<Integer> {
         List<Path> folders = new ArrayList<>();
         folders.add(Optional.ofNullable(plan.getParent()).orElse(Path.of("")));
         data.ifPresent(folders::add);
-        requireAllowed(seeded);
+        ProgramsAllowed.require(seeded, plan, allowCommands);
         List<Path> inputs = PlanFiles.inputs(plan, seeded, folders);
         OutputFile.requireOther(ledger, inputs);
         status.ifPresent(s -> {
@@ -157,18 +155,5 @@ public final class RunCommand implements Callable<Integer> {
                 command,
                 () -> shard.map(s -> s.equals("from-env") ? Scheduled.shard(System.getenv()) : Shard.parse(s)),
                 why -> "--shard: " + why);
-    }
-
-    private void requireAllowed(Plan seeded) {
-        for (Candidate candidate : seeded.candidates()) {
-            List<CommandClassifier> programs = CommandKind.startedBy(candidate);
-            if (!programs.isEmpty() && !allowCommands) {
-                throw new InputException(
-                        plan.toString(),
-                        "candidate \"" + candidate.name() + "\" runs a program: "
-                                + programs.get(0).text()
-                                + "; if you trust it, say so with --allow-commands");
-            }
-        }
     }
 }

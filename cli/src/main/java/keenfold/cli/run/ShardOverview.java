@@ -5,11 +5,13 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import keenfold.cli.console.Common;
@@ -17,8 +19,10 @@ import keenfold.cli.console.Console;
 import keenfold.io.InputException;
 import keenfold.io.Reason;
 import keenfold.io.ShellWords;
-import keenfold.io.export.Flat;
-import keenfold.view.text.NumberFormats;
+import keenfold.io.export.JsonExport;
+import keenfold.results.table.NumberFormats;
+import keenfold.results.table.ResultTable;
+import keenfold.results.table.ValueKind;
 import keenfold.view.text.TextTable;
 
 /** How far the shards of a folder are that {@code scatter} wrote. */
@@ -55,71 +59,91 @@ final class ShardOverview {
         }
     }
 
+    /** One shard; nothing was told of one that has not started. */
+    private record OfShard(String shard, String state, Optional<ShardStatus.Told> told, double silent) {
+        <T> T of(Function<ShardStatus.Told, T> part, T otherwise) {
+            return told.map(part).orElse(otherwise);
+        }
+
+        boolean quiet() {
+            return told.isEmpty() || (state.equals("done") && told.get().failed() == 0);
+        }
+    }
+
     /** Says it, as text or as one JSON document. */
     void tell(boolean json) {
         Instant now = console.now();
         Map<String, ShardStatus.Told> byShard = told();
-        Flat.Table rows =
-                Flat.of("shard", "state", "units", "done", "failed", "host", "started", "updated", "silent_seconds");
-        TextTable table = TextTable.empty()
-                .column("shard", TextTable.Align.RIGHT)
-                .column("state", TextTable.Align.LEFT)
-                .column("done", TextTable.Align.RIGHT)
-                .column("of", TextTable.Align.RIGHT)
-                .column("failed", TextTable.Align.RIGHT)
-                .column("host", TextTable.Align.NAME)
-                .column("last heard of", TextTable.Align.RIGHT)
-                .column("left, about", TextTable.Align.RIGHT);
-        Map<String, Integer> states = new LinkedHashMap<>();
-        int left = 0;
-        Map<String, Double> ahead = new TreeMap<>();
+        List<OfShard> all = new ArrayList<>();
         for (int i = 1; i <= count; i++) {
             String shard = i + "/" + count;
             Optional<ShardStatus.Told> told = Optional.ofNullable(byShard.get(shard));
-            String state = told.map(t -> state(t, now)).orElse("waiting");
-            states.merge(state, 1, Integer::sum);
-            if (told.isEmpty()) {
-                if (count <= MOST_LISTED) {
-                    table.row(List.of(shard, state, "", "", "", "", "", ""));
-                }
-                rows.row(shard, state, 0, 0, 0, "", "", "", Double.NaN);
-                continue;
-            }
-            ShardStatus.Told t = told.get();
-            double silent = Duration.between(t.updated(), now).toMillis() / 1000.0;
-            if (silent < -APART) {
-                ahead.merge(t.host(), -silent, Math::max);
-            }
-            boolean quiet = state.equals("done") && t.failed() == 0;
-            if (count > MOST_LISTED && (quiet || table.size() >= MOST_LISTED)) {
-                left += quiet ? 0 : 1;
-            } else {
-                table.row(List.of(
-                        shard,
-                        state,
-                        Integer.toString(t.done()),
-                        Integer.toString(t.units()),
-                        Integer.toString(t.failed()),
-                        t.host(),
-                        silent < 0 ? "just now" : NumberFormats.seconds(silent) + " ago",
-                        state.equals("running") ? left(t) : ""));
-            }
-            rows.row(
-                    shard,
-                    state,
-                    t.units(),
-                    t.done(),
-                    t.failed(),
-                    t.host(),
-                    t.started().toString(),
-                    t.updated().toString(),
-                    silent);
+            double silent = told.map(t -> Duration.between(t.updated(), now).toMillis() / 1000.0)
+                    .orElse(Double.NaN);
+            all.add(new OfShard(shard, told.map(t -> state(t, now)).orElse("waiting"), told, silent));
         }
         if (json) {
-            rows.json(console.writer(), "folder", folder.toString());
+            Map<String, Object> document = new LinkedHashMap<>();
+            document.put("folder", folder.toString());
+            document.put("rows", table().of(all));
+            JsonExport.write(document, List.of(), console.writer());
             return;
         }
-        print(table, states, left, ahead);
+        Map<String, Integer> states = new LinkedHashMap<>();
+        Map<String, Double> ahead = new TreeMap<>();
+        for (OfShard one : all) {
+            states.merge(one.state(), 1, Integer::sum);
+            one.told()
+                    .filter(t -> one.silent() < -APART)
+                    .ifPresent(t -> ahead.merge(t.host(), -one.silent(), Math::max));
+        }
+        List<OfShard> told = count <= MOST_LISTED
+                ? all
+                : all.stream().filter(s -> !s.quiet()).toList();
+        int left = Math.max(0, told.size() - MOST_LISTED);
+        print(
+                TextTable.of(table().of(told.subList(0, Math.min(told.size(), MOST_LISTED)))),
+                states,
+                count <= MOST_LISTED ? 0 : left,
+                ahead);
+    }
+
+    private static ResultTable.Definition<OfShard> table() {
+        return ResultTable.<OfShard>define()
+                .column("shard", ValueKind.WHOLE, OfShard::shard)
+                .text("state", OfShard::state)
+                .column("units", ValueKind.WHOLE, s -> s.of(ShardStatus.Told::units, 0))
+                .programs()
+                .column("done", ValueKind.WHOLE, s -> s.of(ShardStatus.Told::done, 0))
+                .programs()
+                .column("", ValueKind.WHOLE, s -> s.of(t -> Integer.toString(t.done()), ""))
+                .headed("done")
+                .people()
+                .column("", ValueKind.WHOLE, s -> s.of(t -> Integer.toString(t.units()), ""))
+                .headed("of")
+                .people()
+                .column("failed", ValueKind.WHOLE, s -> s.of(ShardStatus.Told::failed, 0))
+                .programs()
+                .column("", ValueKind.WHOLE, s -> s.of(t -> Integer.toString(t.failed()), ""))
+                .headed("failed")
+                .people()
+                .name("host", s -> s.of(ShardStatus.Told::host, ""))
+                .text("started", s -> s.of(t -> t.started().toString(), ""))
+                .programs()
+                .text("updated", s -> s.of(t -> t.updated().toString(), ""))
+                .programs()
+                .number("silent_seconds", ValueKind.SECONDS, OfShard::silent)
+                .programs()
+                .column("", ValueKind.WHOLE, ShardOverview::heard)
+                .headed("last heard of")
+                .people()
+                .column("", ValueKind.WHOLE, s -> s.state().equals("running") ? s.of(ShardOverview::left, "") : "")
+                .headed("left, about")
+                .people();
+    }
+
+    private static String heard(OfShard s) {
+        return Double.isNaN(s.silent()) ? "" : s.silent() < 0 ? "just now" : NumberFormats.seconds(s.silent()) + " ago";
     }
 
     private void print(TextTable table, Map<String, Integer> states, int left, Map<String, Double> ahead) {
@@ -147,14 +171,15 @@ final class ShardOverview {
                             + ShellWords.quoted(folder.resolve("finish.sh").toString()));
         }
         if (!ahead.isEmpty()) {
-            console.notices(
-                    List.of("by the clock here the last word of "
+            console.notice(
+                    "clocks-differ",
+                    "by the clock here the last word of "
                             + ahead.entrySet().stream()
                                     .map(h ->
                                             h.getKey() + " is still " + NumberFormats.seconds(h.getValue()) + " ahead")
                                     .collect(Collectors.joining(", of "))
                             + ": one of the clocks is wrong, or was set back, and whether a shard is silent cannot be"
-                            + " told by it"),
+                            + " told by it",
                     common);
         }
     }

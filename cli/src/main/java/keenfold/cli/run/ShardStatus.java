@@ -18,12 +18,13 @@ import java.util.concurrent.TimeUnit;
 import java.util.function.Supplier;
 import keenfold.io.InputException;
 import keenfold.io.WholeFile;
+import keenfold.study.run.PlanRun;
 
 /**
  * How far a shard is, in a small file that is replaced as a whole: who reads it meets the old state or the new one, and the
  * ledger, which other machines must not open meanwhile, stays closed. A file that cannot be written stops nothing.
  */
-final class ShardStatus {
+final class ShardStatus implements PlanRun.Status {
     private static final long BETWEEN = TimeUnit.SECONDS.toNanos(2);
 
     private final Path file;
@@ -73,7 +74,8 @@ final class ShardStatus {
      * @param there those that are done already
      * @param failedThere fits among them that failed
      */
-    synchronized void begin(int all, int there, int failedThere) {
+    @Override
+    public synchronized void begin(int all, int there, int failedThere) {
         units = all;
         done = there;
         before = there;
@@ -81,14 +83,16 @@ final class ShardStatus {
         write("running", 0);
     }
 
-    synchronized void step(int failed) {
+    @Override
+    public synchronized void step(int failed) {
         done++;
         if (System.nanoTime() - written >= BETWEEN) {
             write("running", failed);
         }
     }
 
-    synchronized void end(int failed) {
+    @Override
+    public synchronized void end(int failed) {
         write(done < units ? "stopped" : "done", failed);
     }
 

@@ -18,7 +18,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import keenfold.cli.Keenfold;
-import keenfold.cli.plan.PlanFiles;
+import keenfold.core.data.Notice;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.catalog.MetricName;
@@ -27,6 +27,7 @@ import keenfold.io.plan.Division;
 import keenfold.io.plan.Plan;
 import keenfold.io.table.DataSpec;
 import keenfold.io.table.parse.TableFormat;
+import keenfold.study.plan.PlanFiles;
 import org.junit.jupiter.api.Test;
 import org.mockito.InOrder;
 import picocli.CommandLine;
@@ -53,8 +54,8 @@ class ConsoleTest {
         PrintStream out = mock(PrintStream.class);
         PrintStream err = mock(PrintStream.class);
         Console console = new Console(out, err);
-        console.notices(List.of("look", "look"), common());
-        console.notices(List.of("look"), common());
+        console.notices(List.of(Notice.plain("c", "look"), Notice.plain("c", "look")), common());
+        console.notice("c", "look", common());
         InOrder order = inOrder(out, err);
         order.verify(out).flush();
         order.verify(err).write(any(byte[].class), anyInt(), anyInt());
@@ -65,7 +66,7 @@ class ConsoleTest {
     void quietLeavesResultsOnly() {
         PrintStream err = mock(PrintStream.class);
         Console console = new Console(mock(PrintStream.class), err);
-        console.notices(List.of("look"), common("--quiet"));
+        console.notice("c", "look", common("--quiet"));
         console.say("something", common("--quiet"));
         try (Progress progress = Progress.of(console, common("--quiet"), 3)) {
             progress.step();

@@ -3,6 +3,7 @@ package keenfold.core.infer;
 import java.util.List;
 import java.util.Optional;
 import keenfold.core.data.Checks;
+import keenfold.core.data.Notice;
 import keenfold.core.infer.contrast.Adjust;
 import keenfold.core.infer.contrast.CaseTester;
 import keenfold.core.infer.contrast.Contrast;
@@ -82,7 +83,7 @@ public final class MetricInference {
     }
 
     /** Returns what a reader must know. */
-    public List<String> notices() {
+    public List<Notice> notices() {
         return draws.notices();
     }
 

@@ -159,10 +159,10 @@ class FormsTest {
         assertThat(c.p()).isLessThan(0.05);
         assertThat(c.call()).isEqualTo(Call.NONE);
         assertThat(c.significant()).isFalse();
-        assertThat(time.notices()).anyMatch(s -> s.contains("follow each other in time"));
+        assertThat(time.notices()).anyMatch(s -> s.code().equals("splits-in-time"));
         Splits one = first(new KFold(5, 1, true).divide(data, 1));
         MetricInference single = inference(results(data, one, "accuracy", good, bad), 400);
-        assertThat(single.notices()).anyMatch(s -> s.contains("for these fitted models only"));
+        assertThat(single.notices()).anyMatch(s -> s.code().equals("single-split"));
         assertThat(single.contrasts().get(0).call()).isEqualTo(Call.BETTER);
     }
 

@@ -252,8 +252,8 @@ class LawsTest {
                 inference(results(data("rare", y, 2, Optional.empty()), scheme, 1, two, "auc"), 400, "auc");
         assertThat(rare.dropped()).isZero();
         assertThat(rare.notices())
-                .anyMatch(n -> n.contains("rows were drawn within classes"))
-                .anyMatch(n -> n.contains("fewer than 20 rows"));
+                .anyMatch(n -> n.code().equals("drawn-within-classes"))
+                .anyMatch(n -> n.text().contains("fewer than 20 rows"));
         // With groups nothing but whole groups can be drawn: such draws are dropped and counted.
         String[] group = IntStream.range(0, 60).mapToObj(i -> "g" + i / 2).toArray(String[]::new);
         MetricInference grouped = inference(

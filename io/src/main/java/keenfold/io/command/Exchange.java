@@ -26,10 +26,10 @@ import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
 import keenfold.core.data.Decimals;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.Suggestion;
 import keenfold.core.data.Table;
 import keenfold.core.learned.FitFailure;
 import keenfold.core.prepare.Training;
-import keenfold.io.Suggestion;
 import keenfold.io.TemporaryFiles;
 
 /** The folder of one fit: what a program is handed in it, and what it hands back. */

@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import keenfold.core.data.Decimals;
@@ -16,6 +17,8 @@ import keenfold.core.metric.Outcomes;
 import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.Results;
 import keenfold.core.run.result.Task;
+import keenfold.results.table.Column;
+import keenfold.results.table.ResultTable;
 
 /** Writes results as CSV; repeats, folds and rows are numbered from 1. */
 public final class CsvExport {
@@ -52,6 +55,23 @@ public final class CsvExport {
     /** Writes one line per fit. */
     public static void fits(Results results, Writer out) {
         write(results, out, CsvExport::writeFits);
+    }
+
+    /** Writes a table of results. */
+    public static void table(ResultTable table, Writer out) {
+        CsvWriter csv = CsvWriter.builder().lineDelimiter(LineDelimiter.LF).build(out);
+        List<Column> columns = table.forCsv();
+        csv.writeRecord(columns.stream().map(Column::key).toList());
+        for (ResultTable.Row row : table.rows()) {
+            csv.writeRecord(columns.stream().map(c -> cell(row.cell(c))).toList());
+        }
+        flush(csv);
+    }
+
+    private static String cell(Object value) {
+        return value instanceof Double d
+                ? cell(d.doubleValue())
+                : value instanceof Optional<?> o ? o.map(CsvExport::cell).orElse("") : value.toString();
     }
 
     /** Writes any table. */

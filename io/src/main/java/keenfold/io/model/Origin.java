@@ -3,6 +3,7 @@ package keenfold.io.model;
 import java.util.ArrayList;
 import java.util.List;
 import keenfold.core.data.State;
+import keenfold.results.ModelScore;
 
 /**
  * Where a model comes from.
@@ -26,22 +27,11 @@ public record Origin(
         String plan,
         long seed,
         String program,
-        List<Score> scores) {
+        List<ModelScore> scores) {
     /** Copies the scores. */
     public Origin {
         scores = List.copyOf(scores);
     }
-
-    /**
-     * A score.
-     *
-     * @param metric its name
-     * @param of what it is: cross-validated, corrected for choosing, or holdout
-     * @param mean its value; NaN if it is undefined
-     * @param low lower end of its interval; NaN without one
-     * @param high upper end
-     */
-    public record Score(String metric, String of, double mean, double low, double high) {}
 
     State state() {
         return State.of("origin")
@@ -57,18 +47,19 @@ public record Origin(
                         "scores",
                         scores.stream()
                                 .map(s -> State.of("score")
-                                        .with("metric", s.metric)
-                                        .with("of", s.of)
-                                        .with("mean", s.mean)
-                                        .with("low", s.low)
-                                        .with("high", s.high))
+                                        .with("metric", s.metric())
+                                        .with("of", s.of())
+                                        .with("mean", s.mean())
+                                        .with("low", s.low())
+                                        .with("high", s.high()))
                                 .toList());
     }
 
     static Origin restored(State state) {
-        List<Score> scores = new ArrayList<>();
+        List<ModelScore> scores = new ArrayList<>();
         for (State s : state.parts("scores")) {
-            scores.add(new Score(s.text("metric"), s.text("of"), s.number("mean"), s.number("low"), s.number("high")));
+            scores.add(new ModelScore(
+                    s.text("metric"), s.text("of"), s.number("mean"), s.number("low"), s.number("high")));
         }
         return new Origin(
                 state.text("candidate"),

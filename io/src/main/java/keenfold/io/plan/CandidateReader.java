@@ -13,6 +13,7 @@ import keenfold.core.classify.WrapperKind;
 import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Seed;
+import keenfold.core.data.Suggestion;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.catalog.Measures;
 import keenfold.core.metric.catalog.MetricName;
@@ -21,7 +22,6 @@ import keenfold.core.prepare.StepUse;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.candidate.Recipe;
 import keenfold.core.run.candidate.Tuning;
-import keenfold.io.Suggestion;
 import keenfold.io.command.CommandKind;
 import keenfold.io.command.Programs;
 

@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import keenfold.core.data.Checks;
+import keenfold.core.data.Suggestion;
 import keenfold.core.split.Holdout;
 import keenfold.core.split.KFold;
 import keenfold.core.split.LeaveGroupOut;
@@ -13,7 +14,6 @@ import keenfold.core.split.LeaveOneOut;
 import keenfold.core.split.MonteCarlo;
 import keenfold.core.split.OutOfBag;
 import keenfold.core.split.RollingOrigin;
-import keenfold.io.Suggestion;
 
 /** Reads the keys {@code splits} and {@code holdout} of a plan. */
 final class DivisionReader {

@@ -2,10 +2,10 @@ package keenfold.io.plan;
 
 import java.util.List;
 import java.util.Optional;
+import keenfold.core.data.Suggestion;
 import keenfold.core.metric.catalog.Measure;
 import keenfold.core.metric.catalog.Measures;
 import keenfold.core.metric.catalog.MetricName;
-import keenfold.io.Suggestion;
 
 /** A metric as somebody typed it. */
 public final class MetricWord {

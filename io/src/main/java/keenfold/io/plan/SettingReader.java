@@ -8,12 +8,12 @@ import java.util.Map;
 import java.util.Set;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Decimals;
+import keenfold.core.data.Suggestion;
 import keenfold.core.prepare.Names;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.StepKind;
 import keenfold.core.prepare.StepUse;
 import keenfold.core.prepare.step.StepKinds;
-import keenfold.io.Suggestion;
 
 /** Reads the settings of one candidate: which have a value, which are varied, which are chosen by tuning. */
 final class SettingReader {

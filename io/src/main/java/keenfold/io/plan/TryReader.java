@@ -8,10 +8,10 @@ import java.util.OptionalDouble;
 import java.util.OptionalInt;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.data.Checks;
+import keenfold.core.data.Suggestion;
 import keenfold.core.prepare.Setting;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.candidate.Recipe;
-import keenfold.io.Suggestion;
 import keenfold.io.command.CommandKind;
 
 /** Reads candidates from the command line: {@code [NAME=]CLASSIFIER [setting=value[,value…]]…}. */

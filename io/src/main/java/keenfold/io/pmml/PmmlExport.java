@@ -17,6 +17,7 @@ import keenfold.core.run.pipeline.FittedPipeline;
 import keenfold.io.model.ModelFile;
 import keenfold.io.model.Origin;
 import keenfold.io.model.Schema;
+import keenfold.results.ModelScore;
 
 /**
  * A model file as a document of PMML 4.4.
@@ -172,7 +173,7 @@ public final class PmmlExport {
         }) {
             xml.leaf("Extension", "extender", "keenfold", "name", extension[0], "value", extension[1]);
         }
-        for (Origin.Score score : origin.scores()) {
+        for (ModelScore score : origin.scores()) {
             xml.leaf(
                     "Extension",
                     "extender",

@@ -4,7 +4,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.IntPredicate;
@@ -15,10 +14,11 @@ import keenfold.core.data.Categories;
 import keenfold.core.data.Classes;
 import keenfold.core.data.Column;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.Notice;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.Suggestion;
 import keenfold.core.data.Table;
 import keenfold.io.InputException;
-import keenfold.io.Suggestion;
 import keenfold.io.table.parse.ReadColumn;
 import keenfold.io.table.parse.ReadTable;
 import keenfold.io.table.parse.TableFormat;
@@ -34,7 +34,7 @@ public final class DataReader {
     private final DataParts parts;
     private final TableLocation where;
     private final List<Path> folders;
-    private final List<String> notices = new ArrayList<>();
+    private final List<Notice> notices = new ArrayList<>();
 
     /** What in the target was taken for a missing value. */
     private Optional<String> missing = Optional.empty();
@@ -69,10 +69,12 @@ public final class DataReader {
             }
         }
         ReadTable main = TableReader.read(where, format);
-        notices.addAll(main.notices());
+        main.notices().forEach(n -> notices.add(Notice.plain("table-text", n)));
         if (DataSpec.renamed(spec)) {
-            notices.add("the data set of " + spec.file() + " is called \"" + spec.name()
-                    + "\", since a name holds no comma, slash or control character");
+            notices.add(Notice.plain(
+                    "renamed",
+                    "the data set of " + spec.file() + " is called \"" + spec.name()
+                            + "\", since a name holds no comma, slash or control character"));
         }
         List<ReadColumn> read = main.columns();
         int own = main.rows();
@@ -93,7 +95,7 @@ public final class DataReader {
         missing = main.missingTexts(spec.target());
         int[] rows = labelledRows(target, groups, order);
         Categories labelled = target.select(rows);
-        Variants.in(labelled).forEach(n -> notices.add(spec.name() + ": " + n));
+        Variants.in(labelled).forEach(n -> notices.add(n.about(spec.name())));
         Classes classes = classes(labelled);
         DataSet whole = DataSet.of(
                 spec.name(),
@@ -123,12 +125,13 @@ public final class DataReader {
                 new Oddities.Given(
                         spec.target(), spec.groups().isPresent(), spec.order().isPresent(), parts.bindEqual())));
         if (aside.length > 0) {
-            notices.add(String.format(
-                    Locale.ROOT,
-                    "%s: %d of %d rows are held back for the end; no split, fit or score sees them",
-                    spec.name(),
-                    aside.length,
-                    rows.length));
+            notices.add(Notice.of(
+                            "held-back",
+                            "%d of %d rows are held back for the end; no split, fit or score sees them",
+                            aside.length,
+                            rows.length)
+                    .about(spec.name())
+                    .with("rows", aside.length));
         }
         boolean[] testRows = mask(rows, r -> r >= own && r < last);
         return new LoadedData(
@@ -165,7 +168,7 @@ public final class DataReader {
     private List<ReadColumn> appended(List<ReadColumn> above, String file, TableFormat format) {
         TableLocation other = TableLocation.of(file, folders);
         ReadTable table = TableReader.read(other, format);
-        notices.addAll(table.notices());
+        table.notices().forEach(n -> notices.add(Notice.plain("table-text", n)));
         List<String> names = table.names();
         List<ReadColumn> all = new ArrayList<>();
         for (ReadColumn column : above) {
@@ -181,8 +184,11 @@ public final class DataReader {
         List<String> more = new ArrayList<>(names);
         more.removeAll(above.stream().map(c -> c.column().name()).toList());
         if (!more.isEmpty()) {
-            notices.add(other.shown() + ": columns that " + where.shown() + " has not are left out: "
-                    + String.join(", ", more));
+            notices.add(Notice.plain(
+                            "columns-left-out",
+                            other.shown() + ": columns that " + where.shown() + " has not are left out: "
+                                    + String.join(", ", more))
+                    .with("columns", more));
         }
         return all;
     }
@@ -236,14 +242,15 @@ public final class DataReader {
             throw new InputException(where.shown(), "no row has a value in the target \"" + target.name() + "\"");
         }
         if (unlabelled > 0) {
-            notices.add(String.format(
-                    Locale.ROOT,
-                    "%s: %d of %d rows have no \"%s\" and are left out%s",
-                    spec.name(),
-                    unlabelled,
-                    target.rows(),
-                    target.name(),
-                    missing.map(m -> ": " + m).orElse("")));
+            notices.add(Notice.of(
+                            "unlabelled",
+                            "%d of %d rows have no \"%s\" and are left out%s",
+                            unlabelled,
+                            target.rows(),
+                            target.name(),
+                            missing.map(m -> ": " + m).orElse(""))
+                    .about(spec.name())
+                    .with("rows", unlabelled));
         }
         groups.ifPresent(g -> {
             for (int i = 0; i < g.rows(); i++) {
@@ -305,14 +312,15 @@ public final class DataReader {
         }
         int rarest = Classes.rarest(counts.stream().mapToInt(Integer::intValue).toArray());
         if (labels.size() == 2) {
-            notices.add(String.format(
-                    Locale.ROOT,
-                    "%s: the positive class is \"%s\", the rarer one (%d of %d rows); name it with positive: in the"
-                            + " plan, or --positive",
-                    spec.name(),
-                    labels.get(rarest),
-                    counts.get(rarest),
-                    counts.get(0) + counts.get(1)));
+            notices.add(Notice.of(
+                            "positive-class",
+                            "the positive class is \"%s\", the rarer one (%d of %d rows); name it with positive: in the"
+                                    + " plan, or --positive",
+                            labels.get(rarest),
+                            counts.get(rarest),
+                            counts.get(0) + counts.get(1))
+                    .about(spec.name())
+                    .with("class", labels.get(rarest)));
         }
         return rarest;
     }
@@ -335,7 +343,7 @@ public final class DataReader {
         for (ReadColumn column : read) {
             Column chosen = column.column().select(rows);
             if (!apart.contains(chosen.name()) && !Oddities.leftOut(spec.name(), chosen, notices)) {
-                chosen.match(n -> List.<String>of(), Variants::in).forEach(n -> notices.add(spec.name() + ": " + n));
+                chosen.match(n -> List.<Notice>of(), Variants::in).forEach(n -> notices.add(n.about(spec.name())));
                 features.add(chosen);
             }
         }

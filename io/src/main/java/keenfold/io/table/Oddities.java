@@ -3,13 +3,13 @@ package keenfold.io.table;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.EqualRows;
+import keenfold.core.data.Notice;
 import keenfold.core.data.Suspicion;
 import keenfold.io.ShellWords;
 
@@ -18,15 +18,16 @@ final class Oddities {
     private Oddities() {}
 
     /** Whether a column is left out because it is a name for each row, with a notice. */
-    static boolean leftOut(String dataSet, Column column, List<String> notices) {
+    static boolean leftOut(String dataSet, Column column, List<Notice> notices) {
         boolean id = column.match(n -> false, Suspicion::namesEachRow);
         if (id) {
-            notices.add(String.format(
-                    Locale.ROOT,
-                    "%s: column \"%s\" has another value in every row; it is left out, since it can only be learned by"
-                            + " heart",
-                    dataSet,
-                    column.name()));
+            notices.add(Notice.of(
+                            "names-each-row",
+                            "column \"%s\" has another value in every row; it is left out, since it can only be learned by"
+                                    + " heart",
+                            column.name())
+                    .about(dataSet)
+                    .with("column", column.name()));
         }
         return id;
     }
@@ -37,71 +38,80 @@ final class Oddities {
      *
      * @param given what the plan says of the rows
      */
-    static List<String> of(DataSet data, Set<String> dates, Given given) {
-        List<String> notices = new ArrayList<>();
+    static List<Notice> of(DataSet data, Set<String> dates, Given given) {
+        List<Notice> notices = new ArrayList<>();
         String[] labels = new String[data.rows()];
         Arrays.setAll(labels, i -> data.classes().labels().get(data.target(i)));
         Categories target = Categories.of(given.target(), labels);
         Suspicion.ofTarget(target)
-                .ifPresent(s -> notices.add(String.format(
-                        Locale.ROOT,
-                        "%s: target \"%s\" is a number with %d values, each of which is a class of its own; to classifiers a"
-                                + " neighbouring number is as wrong as any: cut it into a few classes first",
-                        data.name(),
-                        s.column(),
-                        data.classes().count())));
+                .ifPresent(s -> notices.add(Notice.of(
+                                "number-target",
+                                "target \"%s\" is a number with %d values, each of which is a class of its own; to classifiers a"
+                                        + " neighbouring number is as wrong as any: cut it into a few classes first",
+                                s.column(),
+                                data.classes().count())
+                        .about(data.name())
+                        .with("column", s.column())
+                        .with("values", data.classes().count())));
         for (Suspicion s : Suspicion.ofColumns(data.features(), dates, target)) {
             words(data, s, dates, given).ifPresent(notices::add);
         }
         int copies = given.bound() ? 0 : EqualRows.copies(data.labelled());
         if (copies > 0) {
-            notices.add(String.format(
-                    Locale.ROOT,
-                    "%s: %d of %d rows %s an earlier row in every column; copies on both sides of a split make"
-                            + " scores too good, so drop them, or keep them together with splits: {bind-equal: true}",
-                    data.name(),
-                    copies,
-                    data.rows(),
-                    copies == 1 ? "repeats" : "repeat"));
+            notices.add(Notice.of(
+                            "duplicates",
+                            "%d of %d rows %s an earlier row in every column; copies on both sides of a split make"
+                                    + " scores too good, so drop them, or keep them together with splits: {bind-equal: true}",
+                            copies,
+                            data.rows(),
+                            copies == 1 ? "repeats" : "repeat")
+                    .about(data.name())
+                    .with("rows", copies));
         }
         return notices;
     }
 
-    private static Optional<String> words(DataSet data, Suspicion s, Set<String> dates, Given given) {
-        String column = data.name() + ": column \"" + s.column() + "\"";
+    private static Optional<Notice> words(DataSet data, Suspicion s, Set<String> dates, Given given) {
+        String column = "column \"" + s.column() + "\"";
         String word = ShellWords.quoted(s.column());
         return switch (s.kind()) {
             case TELLS_CLASS ->
-                Optional.of(String.format(
-                        Locale.ROOT,
-                        "%s alone gives the class of %d %% of rows by the best simple rule, where the largest class is %d"
-                                + " %%; was it known before the class was? if not, leave it out: leave-out in the plan, or"
-                                + " --leave-out %s",
-                        column,
-                        s.count(),
-                        s.beside(),
-                        word));
+                Optional.of(Notice.of(
+                                "tells-class",
+                                "%s alone gives the class of %d %% of rows by the best simple rule, where the largest class is %d"
+                                        + " %%; was it known before the class was? if not, leave it out: leave-out in the plan, or"
+                                        + " --leave-out %s",
+                                column,
+                                s.count(),
+                                s.beside(),
+                                word)
+                        .about(data.name())
+                        .with("column", s.column()));
             case GROUP_LIKE ->
                 given.grouped()
                         ? Optional.empty()
-                        : Optional.of(String.format(
-                                Locale.ROOT,
-                                "%s looks like a group (%d values); if new rows come from other ones, keep each on"
-                                        + " one side with groups in the plan, or --groups %s",
-                                column,
-                                s.count(),
-                                word));
+                        : Optional.of(Notice.of(
+                                        "group-like",
+                                        "%s looks like a group (%d values); if new rows come from other ones, keep each on"
+                                                + " one side with groups in the plan, or --groups %s",
+                                        column,
+                                        s.count(),
+                                        word)
+                                .about(data.name())
+                                .with("column", s.column()));
             case TIME_LIKE ->
                 given.ordered()
                         ? Optional.empty()
-                        : Optional.of(String.format(
-                                Locale.ROOT,
-                                "%s %s; folds are drawn without regard to time, so that scores are too good"
-                                        + " if new rows will be later ones and things drift; to train on what came before"
-                                        + " alone, say order and scheme: rolling-origin in the plan, or --order %s",
-                                column,
-                                dates.contains(s.column()) ? "holds dates" : "rises from row to row",
-                                word));
+                        : Optional.of(Notice.of(
+                                        "time-like",
+                                        "%s %s; folds are drawn without regard to time, so that scores are too good"
+                                                + " if new rows will be later ones and things drift; to train on what came before"
+                                                + " alone, say order and scheme: rolling-origin in the plan, or --order %s",
+                                        column,
+                                        dates.contains(s.column()) ? "holds dates" : "rises from row to row",
+                                        word)
+                                .about(data.name())
+                                .with("column", s.column()));
             // What names each row is left out, and said, before; a constant column does no harm.
             case CONSTANT, UNIQUE, DUPLICATES, NUMBER_TARGET -> Optional.empty();
         };

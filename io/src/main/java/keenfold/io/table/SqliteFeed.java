@@ -12,9 +12,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import keenfold.core.data.Decimals;
+import keenfold.core.data.Suggestion;
 import keenfold.io.InputException;
 import keenfold.io.Reason;
-import keenfold.io.Suggestion;
 import keenfold.io.sqlite.SqliteFile;
 
 /** A table, a view or the result of a query of an SQLite file, which is only read. */

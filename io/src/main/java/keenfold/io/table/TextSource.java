@@ -99,7 +99,7 @@ final class TextSource {
             return "";
         }
         try (var files = Files.list(folder)) {
-            return keenfold.io.Suggestion.to(
+            return keenfold.core.data.Suggestion.to(
                             String.valueOf(path.getFileName()),
                             files.filter(Files::isRegularFile)
                                     .map(f -> String.valueOf(f.getFileName()))

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import keenfold.core.data.Categories;
+import keenfold.core.data.Notice;
 import keenfold.io.table.parse.NumberParser;
 
 /** Values of a column of categories that a reader takes for one, and the program for several. */
@@ -15,8 +16,8 @@ public final class Variants {
 
     private Variants() {}
 
-    /** Returns one sentence about a column, if it has such values; none else. */
-    public static List<String> in(Categories column) {
+    /** Returns one notice about a column, if it has such values; none else. */
+    public static List<Notice> in(Categories column) {
         int[] counts = column.counts();
         Map<String, List<Integer>> alike = new LinkedHashMap<>();
         for (int level = 0; level < counts.length; level++) {
@@ -40,10 +41,13 @@ public final class Variants {
         }
         return pairs.isEmpty()
                 ? List.of()
-                : List.of("column \"" + column.name() + "\": " + String.join("; ", pairs)
-                        + (more > 0 ? String.format(Locale.ROOT, "; and %d more", more) : "")
-                        + " count as different values, though they differ in case, blanks or the form of a number alone;"
-                        + " write alike what is the same");
+                : List.of(Notice.plain(
+                                "variants",
+                                "column \"" + column.name() + "\": " + String.join("; ", pairs)
+                                        + (more > 0 ? String.format(Locale.ROOT, "; and %d more", more) : "")
+                                        + " count as different values, though they differ in case, blanks or the form of a number alone;"
+                                        + " write alike what is the same")
+                        .with("column", column.name()));
     }
 
     /** What is left of a text without case, blanks and characters without a shape; of a number its value. */

@@ -7,22 +7,20 @@ import de.siegmar.fastcsv.reader.CsvRecord;
 import java.io.StringWriter;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.Notice;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Table;
 import keenfold.core.infer.Inference;
-import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.metric.catalog.MetricName;
-import keenfold.core.pick.Corrected;
-import keenfold.core.pick.Picker;
-import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.prepare.Settings;
@@ -34,6 +32,11 @@ import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.Results;
 import keenfold.core.run.result.Task;
 import keenfold.core.split.KFold;
+import keenfold.results.Contrasts;
+import keenfold.results.Evaluation;
+import keenfold.results.Picking;
+import keenfold.results.Scores;
+import keenfold.results.table.ResultTable;
 import org.junit.jupiter.api.Test;
 
 /** Exports of two data sets with different, hostile labels. */
@@ -162,10 +165,8 @@ class ExportTest {
                         && l.get(4).equals("precision"))
                 .hasSize(6)
                 .allMatch(l -> l.get(5).isEmpty());
-        Inference inference = Inference.of(
-                AlignedPredictions.of(RESULTS, 1), InferenceSettings.DEFAULT.withDraws(100), Parallel.of(1));
         StringWriter json = new StringWriter();
-        JsonExport.scores("accuracy", List.of(inference), List.of("accuracy", "precision"), json);
+        JsonExport.write(Scores.of(evaluation(1), List.of("accuracy", "precision"), false), json);
         assertThat(json.toString())
                 .contains("\"name\" : \"three\"")
                 .contains("\"classes\" : [ \"=1+1\", \"x\", \"y\" ]")
@@ -175,39 +176,40 @@ class ExportTest {
                         "\"min\" : null,\\s+\"max\" : null,\\s+\"interval\" : \"bootstrap\",\\s+\"undefined_folds\" : 6");
     }
 
+    private static Evaluation evaluation(int task) {
+        Inference inference = Inference.of(
+                AlignedPredictions.of(RESULTS, task), InferenceSettings.DEFAULT.withDraws(100), Parallel.of(1));
+        return new Evaluation(
+                List.of(inference), List.of("accuracy"), "accuracy", Optional.empty(), Optional.empty(), List.of());
+    }
+
     @Test
     void documentsEscapeWhatUsersWrite() {
-        Inference inference = Inference.of(
-                AlignedPredictions.of(RESULTS, 0), InferenceSettings.DEFAULT.withDraws(100), Parallel.of(1));
-        MetricInference accuracy = inference.metric("accuracy");
+        Evaluation evaluation = evaluation(0);
         StringWriter json = new StringWriter();
-        JsonExport.contrasts(
-                List.of(inference), List.of(accuracy), List.of(accuracy.contrasts()), Optional.empty(), json);
+        JsonExport.write(Contrasts.of(evaluation, List.of("accuracy"), Contrasts.ALL), json);
         assertThat(json.toString()).contains("\"dataset\" : \"two, quoted\"").contains("\"adjust\" : \"max-t\"");
-        Optional<Picks> picks =
-                Picker.pick(inference.metric("accuracy"), Simplicity.of(inference.panel()), Rule.ONE_SE);
         StringWriter picked = new StringWriter();
-        JsonExport.picks(
-                "accuracy",
-                "one-se",
-                List.of(
-                        new JsonExport.Picked(
-                                inference, picks, List.of(), new Corrected(0.5, 0.01, 0.5), Corrected.NONE),
-                        new JsonExport.Picked(inference, Optional.empty(), List.of(), Corrected.NONE, Corrected.NONE)),
-                Optional.empty(),
-                picked);
+        JsonExport.write(Picking.quick(evaluation, "accuracy", Rule.ONE_SE, Simplicity::of), picked);
         assertThat(picked.toString())
                 .contains("\"overall\" : null")
                 .contains("\"frequency\"")
-                .containsPattern("\"best-mean\" : 0\\.5,\\s+\"one-se\" : null");
+                .containsPattern("\"best-mean\" : null,\\s+\"one-se\" : null");
+        ResultTable two = ResultTable.of(List.of("a", "n"), List.of(List.of("<q\">", Double.NaN), List.of("b", 2)));
         StringWriter flat = new StringWriter();
-        Flat.of("a", "n").row("<q\">", Double.NaN).row("b", 2).json(flat, "by", "fold");
+        JsonExport.write(
+                Map.of("rows", two),
+                List.of(Notice.of("odd", "%d things", 3).about("hives", "auc").with("things", 3)),
+                flat);
         assertThat(flat.toString())
-                .contains("\"by\" : \"fold\"")
+                .startsWith("{\n  \"keenfold\" : 1,")
                 .contains("\"a\" : \"<q\\\">\"")
-                .contains("\"n\" : null");
+                .contains("\"n\" : null")
+                .containsPattern("\"code\" : \"odd\",\\s+\"dataset\" : \"hives\",\\s+\"metric\" : \"auc\",\\s+"
+                        + "\"values\" : \\{\\s+\"things\" : 3\\s+},\\s+\"text\" : \"3 things\"");
         StringWriter rows = new StringWriter();
-        Flat.of("a", "n").row("x,y", Double.NaN).row("b", 0.25).csv(rows);
+        CsvExport.table(
+                ResultTable.of(List.of("a", "n"), List.of(List.of("x,y", Double.NaN), List.of("b", 0.25))), rows);
         assertThat(rows.toString()).isEqualTo("a,n\n\"x,y\",\nb,0.25\n");
         StringWriter table = new StringWriter();
         CsvExport.table(List.of("a", "b"), List.of(List.of("1,5", "x\ny")), table);

@@ -17,6 +17,7 @@ import keenfold.io.plan.PlanReader;
 import keenfold.io.table.DataReader;
 import keenfold.io.table.LoadedData;
 import keenfold.io.table.parse.TableFormat;
+import keenfold.results.ModelScore;
 
 /** Candidates of every kind, and small tables of two and three classes with gaps to train them on. */
 public final class ModelExamples {
@@ -114,6 +115,6 @@ public final class ModelExamples {
                         "plan",
                         4,
                         "test",
-                        List.of(new Origin.Score("auc", "cross-validated", 0.7, Double.NaN, Double.NaN))));
+                        List.of(new ModelScore("auc", "cross-validated", 0.7, Double.NaN, Double.NaN))));
     }
 }

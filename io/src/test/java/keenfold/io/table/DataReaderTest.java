@@ -45,8 +45,8 @@ class DataReaderTest {
         assertThat(data.features().names()).containsExactly("mites");
         assertThat(data.groups().orElseThrow().levels()).containsExactly("A", "B", "C");
         assertThat(loaded.notices())
-                .anyMatch(n -> n.contains("1 of 4 rows have no \"lost\""))
-                .anyMatch(n -> n.contains("positive class is \"1\", the rarer one (1 of 3 rows)"));
+                .anyMatch(n -> n.sentence().contains("1 of 4 rows have no \"lost\""))
+                .anyMatch(n -> n.sentence().contains("positive class is \"1\", the rarer one (1 of 3 rows)"));
     }
 
     @Test
@@ -58,11 +58,11 @@ class DataReaderTest {
         LoadedData loaded = read("id,site,day,x,lost\n" + rows + "\n", PLAIN);
         assertThat(loaded.data().features().names()).containsExactly("site", "day", "x");
         assertThat(loaded.notices())
-                .anyMatch(n -> n.contains("\"id\" has another value in every row; it is left out"))
-                .anyMatch(n -> n.contains("\"site\" looks like a group (20 values)"))
-                .anyMatch(n -> n.contains("\"day\" holds dates"));
+                .anyMatch(n -> n.sentence().contains("\"id\" has another value in every row; it is left out"))
+                .anyMatch(n -> n.sentence().contains("\"site\" looks like a group (20 values)"))
+                .anyMatch(n -> n.sentence().contains("\"day\" holds dates"));
         LoadedData copies = read("x,y,lost\n1,u,a\n1,u,a\n1,u,b\n1,u,a\n", PLAIN);
-        assertThat(copies.notices()).anyMatch(n -> n.contains("2 of 4 rows repeat an earlier row"));
+        assertThat(copies.notices()).anyMatch(n -> n.sentence().contains("2 of 4 rows repeat an earlier row"));
     }
 
     @Test

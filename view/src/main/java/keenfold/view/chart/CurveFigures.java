@@ -11,7 +11,7 @@ import keenfold.core.infer.Reliability;
 import keenfold.core.infer.Thresholds;
 import keenfold.core.metric.Curve;
 import keenfold.core.metric.RankCurve;
-import keenfold.view.text.NumberFormats;
+import keenfold.results.table.NumberFormats;
 
 /** Figures of curves over probabilities: a frame a candidate, or, of several classes, a frame a class of one candidate. */
 final class CurveFigures {

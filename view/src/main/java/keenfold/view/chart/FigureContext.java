@@ -11,43 +11,54 @@ import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.run.result.Fit;
-import keenfold.view.text.NumberFormats;
+import keenfold.results.Picking;
+import keenfold.results.table.NumberFormats;
 import keenfold.view.text.Wrap;
 
 /**
  * What figures of one data set are about.
  *
- * @param inference of the data set
- * @param metric by which candidates are compared
- * @param picks under that metric; empty where none can be compared
- * @param families along their varied settings
- * @param simplicity what is simpler
+ * @param picking the data set under a metric, with what is picked
  * @param place the data set and its splits in words
  * @param probabilities whether there are predicted probabilities, and not labels or scores alone
  * @param candidates those that are shown
  */
-public record FigureContext(
-        Inference inference,
-        MetricInference metric,
-        Optional<Picks> picks,
-        List<Picks.Along> families,
-        Simplicity simplicity,
-        String place,
-        boolean probabilities,
-        List<Integer> candidates) {
-    /** Copies the lists. */
+public record FigureContext(Picking.OfSet picking, String place, boolean probabilities, List<Integer> candidates) {
+    /** Copies the list. */
     public FigureContext {
-        families = List.copyOf(families);
         candidates = List.copyOf(candidates);
+    }
+
+    /** Returns the inference of the data set. */
+    public Inference inference() {
+        return picking.inference();
+    }
+
+    /** Returns the metric by which candidates are compared. */
+    public MetricInference metric() {
+        return picking.metric();
+    }
+
+    /** Returns the picks under that metric; empty where none can be compared. */
+    public Optional<Picks> picks() {
+        return picking.picks();
+    }
+
+    List<Picks.Along> families() {
+        return picking.families();
+    }
+
+    Simplicity simplicity() {
+        return picking.simplicity();
     }
 
     /** Returns the same about other candidates. */
     public FigureContext of(List<Integer> others) {
-        return new FigureContext(inference, metric, picks, families, simplicity, place, probabilities, others);
+        return new FigureContext(picking, place, probabilities, others);
     }
 
     AlignedPredictions panel() {
-        return inference.panel();
+        return inference().panel();
     }
 
     /** Returns the name of the data set, as it may be shown. */
@@ -60,25 +71,25 @@ public record FigureContext(
     }
 
     String metricName() {
-        return metric.metric().name();
+        return metric().metric().name();
     }
 
     /** Returns the metric with its direction, for an axis. */
     String scale() {
         return Wrap.visible(metricName())
-                + (metric.metric().higherIsBetter() ? " (higher is better)" : " (lower is better)");
+                + (metric().metric().higherIsBetter() ? " (higher is better)" : " (lower is better)");
     }
 
     String level() {
-        return NumberFormats.level(inference.evidence().level());
+        return NumberFormats.level(inference().evidence().level());
     }
 
     boolean isPick(int candidate) {
-        return picks.filter(p -> p.pick() == candidate).isPresent();
+        return picks().filter(p -> p.pick() == candidate).isPresent();
     }
 
     boolean isBest(int candidate) {
-        return picks.filter(p -> p.best() == candidate).isPresent();
+        return picks().filter(p -> p.best() == candidate).isPresent();
     }
 
     Tone tone(int candidate) {
@@ -86,7 +97,7 @@ public record FigureContext(
     }
 
     Mark.Form form(int candidate) {
-        if (!metric.compared().contains(candidate)) {
+        if (!metric().compared().contains(candidate)) {
             return Mark.Form.RING;
         }
         return isPick(candidate) ? Mark.Form.DIAMOND : isBest(candidate) ? Mark.Form.SQUARE : Mark.Form.DISC;
@@ -94,7 +105,7 @@ public record FigureContext(
 
     /** Says which forms mean what. */
     String forms() {
-        return picks.map(p -> p.pick() == p.best()
+        return picks().map(p -> p.pick() == p.best()
                         ? "Diamond: the pick, which has the best mean."
                         : "Diamond: the pick; square: the best mean.")
                 .orElse("");
@@ -102,9 +113,9 @@ public record FigureContext(
 
     /** The candidates shown that have a mean, best first. */
     List<MeanScore> ranked() {
-        return metric.means().stream()
+        return metric().means().stream()
                 .filter(m -> candidates.contains(m.candidate()) && !Double.isNaN(m.mean()))
-                .sorted(Comparator.comparingDouble(m -> -metric.metric().turned(m.mean())))
+                .sorted(Comparator.comparingDouble(m -> -metric().metric().turned(m.mean())))
                 .toList();
     }
 
@@ -128,7 +139,7 @@ public record FigureContext(
 
     /** The fits of a candidate in which the metric is defined. */
     List<Fit> scored(int candidate) {
-        int m = metricIndex(metric);
+        int m = metricIndex(metric());
         return panel().fitsOf(candidate).stream()
                 .filter(f ->
                         f.result().isPresent() && !Double.isNaN(f.result().get().score(m)))
@@ -136,7 +147,7 @@ public record FigureContext(
     }
 
     double score(Fit fit) {
-        return fit.result().orElseThrow().score(metricIndex(metric));
+        return fit.result().orElseThrow().score(metricIndex(metric()));
     }
 
     String about(MeanScore m) {

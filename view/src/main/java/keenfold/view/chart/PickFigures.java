@@ -10,7 +10,7 @@ import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.SimplerBy;
-import keenfold.view.text.NumberFormats;
+import keenfold.results.table.NumberFormats;
 
 /** Figures of differences and picks. */
 final class PickFigures {

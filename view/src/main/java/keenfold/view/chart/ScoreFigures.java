@@ -7,8 +7,8 @@ import keenfold.core.infer.distribution.Quantiles;
 import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.infer.resample.RunningMean;
 import keenfold.core.run.result.Fit;
-import keenfold.view.text.NumberFormats;
-import keenfold.view.text.ScoresView;
+import keenfold.results.Scores;
+import keenfold.results.table.NumberFormats;
 
 /** Figures of means and spreads. */
 final class ScoreFigures {
@@ -186,8 +186,8 @@ final class ScoreFigures {
         List<Mark> prediction = new ArrayList<>();
         for (MeanScore m : s.foremostLast()) {
             int c = m.candidate();
-            double train = ScoresView.seconds(s.panel().fitsOf(c), true);
-            double predict = ScoresView.seconds(s.panel().fitsOf(c), false);
+            double train = Scores.seconds(s.panel().fitsOf(c), true);
+            double predict = Scores.seconds(s.panel().fitsOf(c), false);
             data.row(s.data(), s.name(c), s.metricName(), m.mean(), m.standardError(), train, predict);
             timed(s, training, m, train, "training");
             timed(s, prediction, m, predict, "prediction");

@@ -259,7 +259,7 @@ public final class Sketch {
 
     private static String number(double value, double span, boolean log) {
         if (log) {
-            return keenfold.view.text.NumberFormats.shortest(value);
+            return keenfold.results.table.NumberFormats.shortest(value);
         }
         int decimals = Math.max(0, Math.min(6, 2 - (int) Math.floor(StrictMath.log10(span))));
         String text = String.format(Locale.ROOT, "%." + decimals + "f", value);

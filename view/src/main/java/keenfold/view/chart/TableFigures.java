@@ -11,7 +11,7 @@ import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Spread;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.run.Importance;
-import keenfold.view.text.NumberFormats;
+import keenfold.results.table.NumberFormats;
 import keenfold.view.text.Wrap;
 
 /** Figures of confusion matrices, of ranks over data sets, and of columns. */

@@ -5,8 +5,8 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Deque;
 import java.util.List;
+import keenfold.results.table.NumberFormats;
 import keenfold.view.model.TreeRule;
-import keenfold.view.text.NumberFormats;
 import keenfold.view.text.Wrap;
 
 /** A tree drawn from its root on the left to its leaves on the right, one below the other. */

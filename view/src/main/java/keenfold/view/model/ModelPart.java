@@ -1,8 +1,12 @@
 package keenfold.view.model;
 
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
+import keenfold.results.table.Alignment;
+import keenfold.results.table.NumberFormats;
+import keenfold.results.table.ResultTable;
 import keenfold.view.text.Ink;
-import keenfold.view.text.NumberFormats;
 import keenfold.view.text.TextTable;
 import keenfold.view.text.Wrap;
 
@@ -36,14 +40,34 @@ public record ModelPart(String title, List<String> lines, List<String> columns, 
                         rows.stream().anyMatch(r -> r.get(at).toString().startsWith(" "));
                 table.column(
                         columns.get(c),
-                        number
-                                ? TextTable.Align.POINT
-                                : c == 0 && !indented ? TextTable.Align.NAME : TextTable.Align.LEFT);
+                        number ? Alignment.POINT : c == 0 && !indented ? Alignment.NAME : Alignment.LEFT);
             }
             rows.forEach(r -> table.row(r.stream().map(ModelPart::cell).toList()));
             text.append(table.render(ink));
         }
         return text.toString();
+    }
+
+    /** Returns it for programs: what text says by indenting is a number. */
+    public ResultTable table() {
+        boolean rules = !columns.isEmpty() && columns.get(0).equals("rule");
+        List<String> keys = new ArrayList<>();
+        if (rules) {
+            keys.add("depth");
+        }
+        columns.forEach(c -> keys.add(c.toLowerCase(Locale.ROOT)));
+        List<List<Object>> all = new ArrayList<>();
+        for (List<Object> row : rows) {
+            List<Object> cells = new ArrayList<>();
+            row.forEach(c -> cells.add(c instanceof Share share ? (Object) share.value() : c));
+            if (rules) {
+                String rule = row.get(0).toString();
+                cells.set(0, rule.strip());
+                cells.add(0, (rule.length() - rule.stripLeading().length()) / 2);
+            }
+            all.add(cells);
+        }
+        return ResultTable.of(keys, all);
     }
 
     private static String cell(Object value) {

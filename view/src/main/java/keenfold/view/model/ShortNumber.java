@@ -2,7 +2,7 @@ package keenfold.view.model;
 
 import java.math.BigDecimal;
 import java.math.MathContext;
-import keenfold.view.text.NumberFormats;
+import keenfold.results.table.NumberFormats;
 
 /** Numbers of four digits, as they stand in a line of text. */
 final class ShortNumber {

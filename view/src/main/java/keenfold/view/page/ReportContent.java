@@ -2,16 +2,15 @@ package keenfold.view.page;
 
 import java.util.List;
 import java.util.Optional;
-import keenfold.core.infer.AcrossSets;
-import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.contrast.Contrast;
+import keenfold.core.data.Notice;
 import keenfold.core.split.Scheme;
+import keenfold.results.AcrossDataSets;
+import keenfold.results.Contrasts;
 import keenfold.view.chart.Drawing;
 import keenfold.view.chart.Figure;
 import keenfold.view.chart.FigureContext;
 import keenfold.view.chart.FigureKind;
 import keenfold.view.chart.Look;
-import keenfold.view.text.PickView;
 
 /**
  * What a report is made of.
@@ -52,7 +51,7 @@ public record ReportContent(
      * @param notices words of warning
      * @param figures those that do not hang on a metric
      */
-    public record OfSet(List<OfMetric> metrics, List<String> notices, List<Drawn> figures) {
+    public record OfSet(List<OfMetric> metrics, List<Notice> notices, List<Drawn> figures) {
         /** Copies the lists. */
         public OfSet {
             metrics = List.copyOf(metrics);
@@ -74,13 +73,11 @@ public record ReportContent(
      *
      * @param subject what figures are about
      * @param contrasts with the best
-     * @param worth what choosing is worth
      * @param figures drawn
      */
-    public record OfMetric(FigureContext subject, List<Contrast> contrasts, PickView.Worth worth, List<Drawn> figures) {
-        /** Copies the lists. */
+    public record OfMetric(FigureContext subject, Contrasts.Part contrasts, List<Drawn> figures) {
+        /** Copies the list. */
         public OfMetric {
-            contrasts = List.copyOf(contrasts);
             figures = List.copyOf(figures);
         }
     }
@@ -88,14 +85,14 @@ public record ReportContent(
     /**
      * All data sets under one metric.
      *
-     * @param sets what they come to
-     * @param each the metric on each of them
+     * @param part what they come to
+     * @param warnings what is to be known of it
      * @param figure drawn
      */
-    public record OfAcross(AcrossSets sets, List<MetricInference> each, Drawn figure) {
+    public record OfAcross(AcrossDataSets.OfMetric part, List<Notice> warnings, Drawn figure) {
         /** Copies the list. */
         public OfAcross {
-            each = List.copyOf(each);
+            warnings = List.copyOf(warnings);
         }
     }
 

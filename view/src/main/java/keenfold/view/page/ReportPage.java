@@ -13,15 +13,16 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Stream;
+import keenfold.core.data.Notice;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.run.candidate.Candidate;
+import keenfold.results.table.NumberFormats;
 import keenfold.view.chart.FigureKind;
 import keenfold.view.page.ReportContent.Drawn;
 import keenfold.view.page.ReportContent.OfAcross;
 import keenfold.view.page.ReportContent.OfMetric;
 import keenfold.view.page.ReportContent.OfSet;
 import keenfold.view.text.AcrossView;
-import keenfold.view.text.NumberFormats;
 import keenfold.view.text.Wrap;
 
 /** The report as one HTML page, its chapters in the order of the job. */
@@ -206,7 +207,7 @@ public final class ReportPage {
     private Page.Chapter warnings() {
         List<Page.Part> parts = new ArrayList<>();
         for (int t = 0; t < content.sets().size(); t++) {
-            List<String> notices = content.sets().get(t).notices();
+            List<String> notices = sentences(content.sets().get(t).notices());
             List<String> texts = notices.isEmpty() ? List.of("Nothing was seen that calls for a warning.") : List.of();
             parts.add(new Page.Part(t, "", "", texts, notices, List.of(), List.of(), ""));
         }
@@ -214,6 +215,10 @@ public final class ReportPage {
             parts.add(new Page.Part(-1, "", "Left out", List.of(), content.left(), List.of(), List.of(), ""));
         }
         return new Page.Chapter("warnings", "Words of warning", "", parts);
+    }
+
+    private static List<String> sentences(List<Notice> notices) {
+        return notices.stream().map(n -> n.sentence() + ".").distinct().toList();
     }
 
     private Page.Chapter contrasts() {
@@ -226,8 +231,10 @@ public final class ReportPage {
                         set,
                         m,
                         "",
-                        m.contrasts().isEmpty() ? List.of("There is no pair to compare.") : List.of(),
-                        m.contrasts().isEmpty() ? List.of() : List.of(Tables.contrasts(m.subject(), m.contrasts())),
+                        m.contrasts().shown().isEmpty() ? List.of("There is no pair to compare.") : List.of(),
+                        m.contrasts().shown().isEmpty()
+                                ? List.of()
+                                : List.of(Tables.contrasts(m.subject(), m.contrasts())),
                         m,
                         FigureKind.DIFFERENCES));
         List<Page.Part> parts = new ArrayList<>(own.parts());
@@ -242,10 +249,10 @@ public final class ReportPage {
                     .level();
             parts.add(new Page.Part(
                     -1,
-                    a.each().get(0).metric().name(),
+                    a.part().name(),
                     "Across data sets",
-                    List.of(AcrossView.tests(a.sets().across(), level).replaceAll("\\s+", " ")),
-                    AcrossView.hopeless(a.sets().across(), level).stream().toList(),
+                    List.of(AcrossView.tests(a.part().sets().across(), level).replaceAll("\\s+", " ")),
+                    sentences(a.warnings()),
                     List.of(Tables.across(a)),
                     List.of(picture(a.figure())),
                     ""));
@@ -262,7 +269,7 @@ public final class ReportPage {
                 m,
                 "",
                 Tables.said(m, content.scheme()),
-                List.of(Tables.rules(m.subject()), Tables.picked(m.subject())),
+                List.of(Tables.rules(m.subject()), Tables.picked(m)),
                 m,
                 FigureKind.PICK,
                 FigureKind.FREQUENCY,

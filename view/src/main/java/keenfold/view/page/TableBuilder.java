@@ -2,7 +2,11 @@ package keenfold.view.page;
 
 import java.util.ArrayList;
 import java.util.List;
-import keenfold.view.text.NumberFormats;
+import java.util.Map;
+import keenfold.results.table.Column;
+import keenfold.results.table.NumberFormats;
+import keenfold.results.table.ResultTable;
+import keenfold.view.text.Wrap;
 
 /** Makes a table of a page, row by row. */
 final class TableBuilder {
@@ -17,6 +21,33 @@ final class TableBuilder {
 
     static TableBuilder of(String caption) {
         return new TableBuilder(caption);
+    }
+
+    /**
+     * Returns a table of results.
+     *
+     * @param about key of the column that names the candidate of a row; empty if no row is about one
+     * @param marks "pick" or "best" by candidate
+     */
+    static Page.Table of(String caption, ResultTable results, String about, Map<String, String> marks) {
+        List<Column> shown = results.forPeople();
+        return new Page.Table(
+                caption,
+                shown.stream()
+                        .map(c -> new Page.Head(c.heading(), c.kind().isNumber()))
+                        .toList(),
+                results.rows().stream()
+                        .map(r -> {
+                            String name = about.isEmpty() ? "" : r.text(about);
+                            String mark = about.isEmpty() ? r.standsOut() ? "pick" : "" : marks.getOrDefault(name, "");
+                            return new Page.Row(
+                                    name,
+                                    mark,
+                                    shown.stream()
+                                            .map(c -> new Page.Cell(Wrap.visible(r.shown(c)), r.order(c)))
+                                            .toList());
+                        })
+                        .toList());
     }
 
     TableBuilder texts(String... names) {

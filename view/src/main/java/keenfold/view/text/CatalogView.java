@@ -1,7 +1,7 @@
 package keenfold.view.text;
 
 import java.util.List;
-import java.util.Map;
+import keenfold.results.Catalog;
 
 /** What can be asked for, as text. */
 public final class CatalogView {
@@ -12,34 +12,20 @@ public final class CatalogView {
 
     private CatalogView() {}
 
-    /**
-     * One thing that can be asked for.
-     *
-     * @param name as plans write it
-     * @param meaning one line
-     * @param facts title to text, in order
-     * @param settings its settings, perhaps none
-     */
-    public record Entry(String name, String meaning, Map<String, String> facts, List<Choice> settings) {}
+    /** Returns sections with their entries. */
+    public static String render(Catalog catalog, Ink ink) {
+        StringBuilder text = new StringBuilder();
+        catalog.sections().forEach((title, entries) -> text.append(render(title, entries, ink)));
+        return text.toString();
+    }
 
-    /**
-     * A setting of an entry.
-     *
-     * @param name as plans write it
-     * @param values which values it takes
-     * @param preset the value where none is named; {@code none} or {@code required}
-     * @param meaning one line
-     */
-    public record Choice(String name, String values, String preset, String meaning) {}
-
-    /** Returns a section with its entries. */
-    public static String render(String title, List<Entry> entries, Ink ink) {
+    private static String render(String title, List<Catalog.Entry> entries, Ink ink) {
         StringBuilder text = new StringBuilder(ink.strong(title) + "\n\n");
-        for (Entry entry : entries) {
+        for (Catalog.Entry entry : entries) {
             text.append(Wrap.lines(entry.name() + ": " + entry.meaning(), INDENT)
                     .replaceFirst("^[^:]+", ink.strong(entry.name())));
             entry.facts().forEach((key, value) -> text.append(indented(key + ": " + value)));
-            for (Choice s : entry.settings()) {
+            for (Catalog.Choice s : entry.settings()) {
                 text.append(indented("- " + s.name() + ": " + s.meaning() + " (" + s.values() + preset(s) + ")"));
             }
             text.append('\n');
@@ -47,7 +33,7 @@ public final class CatalogView {
         return text.toString();
     }
 
-    private static String preset(Choice s) {
+    private static String preset(Catalog.Choice s) {
         return switch (s.preset()) {
             case "none" -> "";
             case "required" -> "; must be named";

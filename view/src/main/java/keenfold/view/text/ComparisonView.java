@@ -6,38 +6,37 @@ import java.util.Locale;
 import java.util.Optional;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Simplicity;
-import keenfold.core.split.Scheme;
 import keenfold.core.split.Splits;
+import keenfold.results.Contrasts;
+import keenfold.results.Evaluation;
+import keenfold.results.Picking;
+import keenfold.results.Scores;
+import keenfold.results.table.Alignment;
+import keenfold.results.table.NumberFormats;
 
 /** A whole comparison on one screen, to be read or pasted into a mail. */
 public final class ComparisonView {
     private ComparisonView() {}
 
-    /** Returns heading, scores, contrasts with the best, and the pick. */
-    public static String render(
-            Inference inference,
-            Optional<Scheme> scheme,
-            List<String> metrics,
-            MetricInference primary,
-            String contrastTitle,
-            List<Contrast> contrasts,
-            Optional<Picks> picks,
-            Ink ink) {
+    /** Returns heading, scores, contrasts with the best, and the pick, of the first data set. */
+    public static String render(Scores scores, Picking picking, Ink ink) {
+        Picking.OfSet set = picking.sets().get(0);
+        Inference inference = set.inference();
+        MetricInference primary = set.metric();
         AlignedPredictions panel = inference.panel();
-        StringBuilder text = new StringBuilder(Heading.of(panel, scheme, ink)).append('\n');
-        text.append(scores(inference, metrics, primary, picks, ink)).append('\n');
-        text.append(ContrastView.render(inference, primary, contrasts, contrastTitle, true, ink))
-                .append('\n');
-        picks.ifPresent(p -> text.append(PickView.brief(
-                panel, primary, p, Simplicity.of(panel), inference.evidence().level(), ink)));
-        text.append('\n').append(legend(inference.evidence(), panel, primary, ink));
-        return text.toString();
+        double level = inference.evidence().level();
+        return Heading.of(panel, picking.evaluation().scheme(), ink) + "\n"
+                + scores(inference, scores.metrics(), primary, set.picks(), ink) + "\n"
+                + ContrastView.render(Contrasts.part(inference, primary, Contrasts.BEST), ink) + "\n"
+                + set.picks()
+                        .map(p -> PickView.brief(panel, primary, p, set.simplicity(), level, ink))
+                        .orElse("")
+                + "\n" + legend(inference.evidence(), panel, primary, ink);
     }
 
     private static String scores(
@@ -63,15 +62,15 @@ public final class ComparisonView {
             Ink ink) {
         AlignedPredictions panel = inference.panel();
         TextTable table = TextTable.empty()
-                .column("candidate", TextTable.Align.NAME)
-                .column(primary.metric().name(), TextTable.Align.POINT)
-                .column("sd", TextTable.Align.POINT)
-                .column("se", TextTable.Align.POINT)
-                .column(NumberFormats.level(inference.evidence().level()) + " interval", TextTable.Align.RIGHT);
-        others.forEach(m -> table.column(m.metric().name(), TextTable.Align.POINT));
-        table.column("size", TextTable.Align.POINT);
+                .column("candidate", Alignment.NAME)
+                .column(primary.metric().name(), Alignment.POINT)
+                .column("sd", Alignment.POINT)
+                .column("se", Alignment.POINT)
+                .column(NumberFormats.level(inference.evidence().level()) + " interval", Alignment.RIGHT);
+        others.forEach(m -> table.column(m.metric().name(), Alignment.POINT));
+        table.column("size", Alignment.POINT);
         Simplicity sizes = Simplicity.of(panel);
-        for (MeanScore m : ScoresView.ranked(primary)) {
+        for (MeanScore m : Evaluation.ranked(primary)) {
             double se = m.standardError();
             List<String> cells = new ArrayList<>(List.of(
                     panel.candidates().get(m.candidate()).name(),

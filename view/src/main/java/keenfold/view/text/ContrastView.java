@@ -9,10 +9,13 @@ import java.util.stream.Collectors;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.contrast.Adjust;
-import keenfold.core.infer.contrast.Call;
-import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.infer.contrast.Method;
+import keenfold.results.Contrasts;
+import keenfold.results.Evaluation;
+import keenfold.results.table.Column;
+import keenfold.results.table.NumberFormats;
+import keenfold.results.table.ResultTable;
 
 /** Contrasts as a table. */
 public final class ContrastView {
@@ -20,34 +23,29 @@ public final class ContrastView {
 
     private ContrastView() {}
 
-    /**
-     * Returns a table of contrasts of one data set.
-     *
-     * @param title what they are compared with, in words
-     * @param sameOpponent whether all are compared with the same candidate, so that it need not be named in each row
-     */
-    public static String render(
-            Inference inference,
-            MetricInference metric,
-            List<Contrast> contrasts,
-            String title,
-            boolean sameOpponent,
-            Ink ink) {
-        if (contrasts.isEmpty()) {
-            return "no two candidates can be compared by " + metric.metric().name() + "\n";
+    /** Returns a table of contrasts of one data set. */
+    public static String render(Contrasts.Part part, Ink ink) {
+        if (part.shown().isEmpty()) {
+            return "no two candidates can be compared by "
+                    + part.metric().metric().name() + "\n";
         }
-        String table = table(inference, metric, contrasts, sameOpponent, true, ink);
+        ResultTable results = part.table();
+        String table = TextTable.of(results).render(ink);
         if (Wrap.width(table) <= Wrap.WIDTH) {
-            return ink.strong(title) + "\n" + table;
+            return ink.strong(part.title()) + "\n" + table;
         }
         // What is special about pairs finds no room beside them, and stands below.
-        StringBuilder text = new StringBuilder(ink.strong(title) + "\n")
-                .append(table(inference, metric, contrasts, sameOpponent, false, ink));
+        StringBuilder text = new StringBuilder(ink.strong(part.title()) + "\n")
+                .append(TextTable.of(results.without("")).render(ink));
+        Column call = results.forPeople().get(results.forPeople().size() - 2);
+        Column remark = results.forPeople().get(results.forPeople().size() - 1);
         Map<String, List<String>> byNote = new LinkedHashMap<>();
-        for (Contrast c : contrasts) {
-            if (!special(c, metric).isEmpty()) {
-                byNote.computeIfAbsent(call(c, metric, true), k -> new ArrayList<>())
-                        .add(name(inference, c.candidate()) + " and " + name(inference, c.against()));
+        for (ResultTable.Row row : results.rows()) {
+            if (!row.shown(remark).isEmpty()) {
+                byNote.computeIfAbsent(
+                                row.shown(call) + (row.shown(remark).startsWith("(") ? " " : ": ") + row.shown(remark),
+                                k -> new ArrayList<>())
+                        .add(row.text("candidate") + " and " + row.text("against"));
             }
         }
         byNote.forEach((note, pairs) -> text.append(Wrap.lines(
@@ -60,67 +58,21 @@ public final class ContrastView {
         return text.toString();
     }
 
-    private static String name(Inference inference, int candidate) {
-        return inference.panel().candidates().get(candidate).name();
-    }
-
-    private static String table(
-            Inference inference,
-            MetricInference metric,
-            List<Contrast> contrasts,
-            boolean sameOpponent,
-            boolean notes,
-            Ink ink) {
-        InferenceSettings evidence = inference.evidence();
-        TextTable table = TextTable.empty().column("candidate", TextTable.Align.NAME);
-        if (!sameOpponent) {
-            table.column("against", TextTable.Align.NAME);
+    /** Returns contrasts data set by data set, and what their columns mean. */
+    public static String render(Contrasts contrasts, Ink ink) {
+        StringBuilder text = new StringBuilder();
+        Evaluation evaluation = contrasts.evaluation();
+        for (Inference inference : evaluation.inferences()) {
+            text.append(Heading.of(inference.panel(), evaluation.scheme(), ink)).append('\n');
+            contrasts.parts().stream()
+                    .filter(p -> p.inference().equals(inference))
+                    .forEach(p -> text.append(render(p, ink)).append('\n'));
         }
-        table.column("difference", TextTable.Align.POINT)
-                .column("se", TextTable.Align.POINT)
-                .column(NumberFormats.level(evidence.level()) + " interval", TextTable.Align.RIGHT)
-                .column("p", TextTable.Align.RIGHT)
-                .column("p adjusted", TextTable.Align.RIGHT)
-                .column("call", TextTable.Align.LEFT);
-        for (Contrast c : contrasts) {
-            double se = c.standardError();
-            List<String> cells = new ArrayList<>();
-            cells.add(name(inference, c.candidate()));
-            if (!sameOpponent) {
-                cells.add(name(inference, c.against()));
-            }
-            cells.addAll(List.of(
-                    NumberFormats.signed(c.difference(), se),
-                    NumberFormats.two(se),
-                    NumberFormats.interval(c.low(), c.high(), se),
-                    p(c, c.p(), metric),
-                    p(c, c.pAdjusted(), metric),
-                    call(c, metric, notes)));
-            table.row(cells);
-        }
-        return table.render(ink);
-    }
-
-    /** A p-value; none of a pair that was not tested. */
-    private static String p(Contrast c, double p, MetricInference metric) {
-        return Double.isNaN(c.standardError()) ? NumberFormats.UNDEFINED : NumberFormats.p(p, metric.draws());
-    }
-
-    private static String call(Contrast c, MetricInference metric, boolean notes) {
-        String special = special(c, metric);
-        String between = special.startsWith("(") ? " " : ": ";
-        return notes && !special.isEmpty()
-                ? c.call().label() + between + special
-                : c.call().label();
-    }
-
-    /** What is to be said of a pair besides its call; empty if nothing is. */
-    private static String special(Contrast c, MetricInference metric) {
-        if (c.call() == Call.EQUIVALENT && c.significant()) {
-            boolean better = c.difference() > 0 == metric.metric().higherIsBetter();
-            return better ? "(better by less than the margin)" : "(worse by less than the margin)";
-        }
-        return c.note();
+        return text.append(legend(
+                        contrasts.parts().stream().map(Contrasts.Part::metric).toList(),
+                        evaluation.inferences().get(0).evidence(),
+                        ink))
+                .toString();
     }
 
     /**
@@ -128,7 +80,7 @@ public final class ContrastView {
      *
      * @param shown the metrics of the tables above, by data set
      */
-    public static String legend(List<MetricInference> shown, InferenceSettings evidence, Ink ink) {
+    private static String legend(List<MetricInference> shown, InferenceSettings evidence, Ink ink) {
         String margin = evidence.margin() > 0
                 ? String.format(
                         Locale.ROOT,

@@ -19,6 +19,9 @@ import keenfold.core.split.Audit;
 import keenfold.core.split.Scheme;
 import keenfold.core.split.Split;
 import keenfold.core.split.Splits;
+import keenfold.results.FoldMap;
+import keenfold.results.table.Alignment;
+import keenfold.results.table.NumberFormats;
 
 /** A map of the splits: their sizes, a picture of rows by folds, and the checks that were made. */
 public final class FoldsView {
@@ -29,18 +32,17 @@ public final class FoldsView {
     /** A column takes at least this many characters, the gap before it included. */
     private static final int NARROWEST = 3;
 
+    private final FoldMap.OfSet set;
     private final DataSet data;
     private final Splits splits;
     private final Audit audit;
-    private final DoubleFunction<String> time;
     private final Ink ink;
 
-    private FoldsView(Task task, Audit audit, Set<String> dates, Ink ink) {
-        this.data = task.data();
-        this.splits = task.splits();
-        this.audit = audit;
-        boolean ofDates = data.order().filter(o -> dates.contains(o.name())).isPresent();
-        this.time = ofDates ? FoldsView::date : Decimals::exact;
+    private FoldsView(FoldMap.OfSet set, Ink ink) {
+        this.set = set;
+        this.data = set.task().data();
+        this.splits = set.task().splits();
+        this.audit = set.audit();
         this.ink = ink;
     }
 
@@ -48,23 +50,13 @@ public final class FoldsView {
      * Returns the map of one data set.
      *
      * @param scheme empty for splits that were made elsewhere
-     * @param heldBack rows that are in no split
-     * @param dates names of the columns that hold dates
      * @param repeat the repeat to show, from 0
      */
-    public static String render(
-            Task task,
-            Audit audit,
-            Optional<Scheme> scheme,
-            int heldBack,
-            Set<String> dates,
-            int repeat,
-            long seed,
-            Ink ink) {
-        FoldsView view = new FoldsView(task, audit, dates, ink);
-        StringBuilder text = new StringBuilder(Heading.of(task, scheme, seed, "", ink));
-        if (heldBack > 0) {
-            text.append(heldBack).append(" more rows are held back and stand in no split\n");
+    public static String render(FoldMap.OfSet set, Optional<Scheme> scheme, int repeat, long seed, Ink ink) {
+        FoldsView view = new FoldsView(set, ink);
+        StringBuilder text = new StringBuilder(Heading.of(set.task(), scheme, seed, "", ink));
+        if (set.heldBack() > 0) {
+            text.append(set.heldBack()).append(" more rows are held back and stand in no split\n");
         }
         List<Audit.Facts> shown = view.shown(repeat);
         text.append('\n').append(view.table(shown, repeat));
@@ -105,50 +97,7 @@ public final class FoldsView {
     }
 
     private String tableOf(List<Audit.Facts> shown, int classes) {
-        boolean single = splits.mostFolds() == 1;
-        boolean copies = shown.stream().anyMatch(s -> s.trainCases() > s.train());
-        TextTable table = TextTable.empty()
-                .column(single ? "split" : "fold", TextTable.Align.RIGHT)
-                .column("train", TextTable.Align.RIGHT);
-        if (copies) {
-            table.column("with copies", TextTable.Align.RIGHT);
-        }
-        table.column("test", TextTable.Align.RIGHT);
-        for (int c = 0; c < classes; c++) {
-            table.column("test " + data.classes().labels().get(c), TextTable.Align.RIGHT);
-        }
-        data.groups().ifPresent(g -> table.column("groups", TextTable.Align.RIGHT));
-        if (data.order().isPresent()) {
-            if (inOrder()) {
-                table.column("trained on", TextTable.Align.LEFT);
-            }
-            table.column("tested", TextTable.Align.LEFT);
-        }
-        for (Audit.Facts s : shown) {
-            List<String> cells = new ArrayList<>();
-            cells.add(Integer.toString(single ? s.repeat() + 1 : s.fold() + 1));
-            cells.add(Integer.toString(s.train()));
-            if (copies) {
-                cells.add(Long.toString(s.trainCases()));
-            }
-            cells.add(Integer.toString(s.test()));
-            for (int c = 0; c < classes; c++) {
-                int count = s.testClasses().get(c);
-                cells.add(
-                        String.format(Locale.ROOT, "%d (%s)", count, NumberFormats.percent((double) count / s.test())));
-            }
-            data.groups().ifPresent(g -> cells.add(Integer.toString(s.testGroups())));
-            s.trainSpan().filter(span -> inOrder()).ifPresent(span -> cells.add(words(span)));
-            s.testSpan().ifPresent(span -> cells.add(words(span)));
-            table.row(cells);
-        }
-        return table.render(ink);
-    }
-
-    private String words(Audit.Span span) {
-        String first = time.apply(span.first());
-        String last = time.apply(span.last());
-        return first.equals(last) ? first : first + " to " + last;
+        return TextTable.of(set.table(shown, classes)).render(ink);
     }
 
     /** Rows from left to right, splits from top to bottom. */
@@ -300,7 +249,7 @@ public final class FoldsView {
         for (int columns = Math.min(titles.size(), Wrap.WIDTH / NARROWEST); columns > 0; columns--) {
             TextTable text = TextTable.empty();
             for (int c = 0; c < columns; c++) {
-                text.column(titles.get(c), c == 0 ? TextTable.Align.RIGHT : TextTable.Align.LEFT);
+                text.column(titles.get(c), c == 0 ? Alignment.RIGHT : Alignment.LEFT);
             }
             for (int i = 0; i < split.test().size(); i++) {
                 text.row(values(data, dates, split.test().row(i)).subList(0, columns));

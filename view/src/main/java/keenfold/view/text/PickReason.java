@@ -7,6 +7,7 @@ import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.Simplicity;
+import keenfold.results.table.NumberFormats;
 
 /** Why a candidate was picked, in words. */
 final class PickReason {

@@ -1,16 +1,12 @@
 package keenfold.view.text;
 
-import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import keenfold.core.data.Plural;
-import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.pick.Corrected;
@@ -19,6 +15,11 @@ import keenfold.core.pick.Rule;
 import keenfold.core.pick.SimplerBy;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.split.Scheme;
+import keenfold.results.Evaluation;
+import keenfold.results.Picking;
+import keenfold.results.table.Alignment;
+import keenfold.results.table.NumberFormats;
+import keenfold.results.table.ResultTable;
 
 /** The pick, why it was picked, and what it costs. */
 public final class PickView {
@@ -27,7 +28,6 @@ public final class PickView {
     private final AlignedPredictions panel;
     private final MetricInference metric;
     private final Picks picks;
-    private final Simplicity simplicity;
     private final List<MeanScore> means;
     private final double level;
     private final PickReason why;
@@ -37,19 +37,10 @@ public final class PickView {
         this.panel = panel;
         this.metric = metric;
         this.picks = picks;
-        this.simplicity = simplicity;
         this.means = metric.means();
         this.level = level;
         this.why = new PickReason(panel, metric, picks, simplicity, level);
     }
-
-    /**
-     * What choosing is worth on rows that the choice did not see.
-     *
-     * @param bestMean by the best mean
-     * @param rule by the rule in force
-     */
-    public record Worth(Corrected bestMean, Corrected rule) {}
 
     /** Returns the reason in a sentence or two, for the foot of a comparison. */
     public static String brief(
@@ -75,121 +66,73 @@ public final class PickView {
      */
     public record Said(String reason, String worth, String leading, String quote) {}
 
-    /** Returns what is said of a pick. */
-    public static Said said(
-            Inference inference,
-            MetricInference metric,
-            Picks picks,
-            Worth worth,
-            Simplicity simplicity,
-            Optional<Scheme> scheme) {
+    /** Returns what is said of the pick of a data set, where there is one. */
+    public static Said said(Picking.OfSet set, Optional<Scheme> scheme) {
+        Picks picks = set.picks().orElseThrow();
         PickView view = new PickView(
-                inference.panel(),
-                metric,
+                set.inference().panel(),
+                set.metric(),
                 picks,
-                simplicity,
-                inference.evidence().level());
+                set.simplicity(),
+                set.inference().evidence().level());
         return new Said(
                 view.why.name(picks.pick()) + " " + view.why.reason() + " "
                         + view.otherInMostDraws().replaceAll("\\s+", " ").strip(),
-                view.worth(worth).replaceAll("\\s+", " ").strip(),
+                view.worth(set.worth()).replaceAll("\\s+", " ").strip(),
                 view.leading().replaceAll("\\s+", " ").strip(),
-                view.quote(worth, scheme));
+                view.quote(set.worth(), scheme));
+    }
+
+    /** Returns the picks data set by data set, and over all of them. */
+    public static String render(Picking picking, Ink ink) {
+        StringBuilder text = new StringBuilder();
+        Evaluation evaluation = picking.evaluation();
+        for (Picking.OfSet set : picking.sets()) {
+            text.append(Heading.of(set.inference().panel(), evaluation.scheme(), ink))
+                    .append('\n')
+                    .append(render(set, evaluation.scheme(), ink))
+                    .append('\n');
+        }
+        picking.overall().ifPresent(o -> text.append(overall(o, picking.sets().size(), ink))
+                .append('\n'));
+        Picking.OfSet first = picking.sets().get(0);
+        return text.append(legend(first.metric(), picking.rule(), first.simplicity(), ink))
+                .toString();
     }
 
     /** Returns the pick with its reasons, the candidates, the families and the rules side by side. */
-    public static String render(
-            Inference inference,
-            MetricInference metric,
-            Picks picks,
-            List<Picks.Along> families,
-            Worth worth,
-            Simplicity simplicity,
-            Optional<Scheme> scheme,
-            Ink ink) {
+    private static String render(Picking.OfSet set, Optional<Scheme> scheme, Ink ink) {
+        String metric = set.metric().metric().name();
+        if (set.picks().isEmpty()) {
+            return "no candidate can be compared by " + metric + "\n";
+        }
+        Picks picks = set.picks().get();
         PickView view = new PickView(
-                inference.panel(),
-                metric,
+                set.inference().panel(),
+                set.metric(),
                 picks,
-                simplicity,
-                inference.evidence().level());
-        return ink.strong("Pick by " + metric.metric().name() + ": " + view.why.name(picks.pick())) + "\n"
+                set.simplicity(),
+                set.inference().evidence().level());
+        boolean ordered = set.metric().compared().stream()
+                .anyMatch(c -> !Double.isNaN(set.simplicity().value(c)));
+        return ink.strong("Pick by " + metric + ": " + view.why.name(picks.pick())) + "\n"
                 + Wrap.lines(view.why.reason(), 0) + "\n"
-                + view.candidates(ink) + "\n"
-                + families.stream().map(f -> view.family(f, ink) + "\n").collect(Collectors.joining())
-                + view.rules(ink)
+                + (ordered ? "candidates, the simplest first\n" : "candidates\n")
+                + TextTable.of(set.candidates()).render(ink) + "\n"
+                + set.families().stream().map(f -> view.family(f, ink) + "\n").collect(Collectors.joining())
+                + rules(set.rules(), ink)
                 + view.otherInMostDraws() + "\n"
-                + view.worth(worth)
+                + view.worth(set.worth())
                 + view.leading()
-                + Wrap.lines("To quote: " + view.quote(worth, scheme), 0);
+                + Wrap.lines("To quote: " + view.quote(set.worth(), scheme), 0);
     }
 
-    /** Returns the pick over several data sets. */
-    public static String overall(String pick, Map<String, Double> ranks, int sets, Ink ink) {
-        TextTable table =
-                TextTable.empty().column("candidate", TextTable.Align.NAME).column("mean rank", TextTable.Align.POINT);
-        ranks.entrySet().stream()
-                .sorted(Map.Entry.comparingByValue())
-                .forEach(e -> table.row(
-                        List.of(e.getKey(), NumberFormats.fixed(e.getValue(), 2)),
-                        e.getKey().equals(pick)));
-        return ink.strong(String.format(Locale.ROOT, "Over %d data sets: %s", sets, pick)) + "\n"
+    private static String overall(Picking.Overall overall, int sets, Ink ink) {
+        return ink.strong(String.format(Locale.ROOT, "Over %d data sets: %s", sets, overall.pick())) + "\n"
                 + Wrap.lines(
                         "by mean rank of the means (1 is best); whether ranks differ beyond chance: contrast --across",
                         0)
-                + table.render(ink);
-    }
-
-    private String candidates(Ink ink) {
-        boolean bySize = simplicity.by() == SimplerBy.SIZE;
-        boolean drawn = !picks.frequency().isEmpty();
-        TextTable table = TextTable.empty().column("candidate", TextTable.Align.NAME);
-        if (!bySize) {
-            table.column(simplicity.by().label(), TextTable.Align.RIGHT);
-        }
-        table.column("size", TextTable.Align.POINT)
-                .column("mean " + metric.metric().name(), TextTable.Align.POINT)
-                .column("se", TextTable.Align.POINT);
-        if (drawn) {
-            table.column("picked in draws", TextTable.Align.RIGHT);
-        }
-        table.column("", TextTable.Align.LEFT);
-        List<MeanScore> bySimplicity = means.stream()
-                .filter(m -> metric.compared().contains(m.candidate()))
-                .sorted(Comparator.comparingDouble((MeanScore m) -> simplicity.value(m.candidate()))
-                        .thenComparingDouble(m -> simplicity.size(m.candidate())))
-                .toList();
-        for (MeanScore m : bySimplicity) {
-            int c = m.candidate();
-            List<String> cells = new ArrayList<>(List.of(why.name(c)));
-            if (!bySize) {
-                cells.add(why.value(c));
-            }
-            cells.add(NumberFormats.significant(simplicity.size(c), 3));
-            cells.add(NumberFormats.mean(m.mean(), m.standardError()));
-            cells.add(NumberFormats.two(m.standardError()));
-            if (drawn) {
-                cells.add(NumberFormats.percent(picks.frequency().getOrDefault(c, 0.0)));
-            }
-            cells.add(marks(c));
-            table.row(cells, c == picks.pick());
-        }
-        boolean ordered = bySimplicity.stream().anyMatch(m -> !Double.isNaN(simplicity.value(m.candidate())));
-        return (ordered ? "candidates, the simplest first\n" : "candidates\n") + table.render(ink);
-    }
-
-    private String marks(int c) {
-        List<String> marks = new ArrayList<>();
-        if (c == picks.pick()) {
-            marks.add("the pick");
-        }
-        if (c == picks.best()) {
-            marks.add("best mean");
-        }
-        if (marks.isEmpty() && picks.eligible().contains(c)) {
-            marks.add("eligible");
-        }
-        return String.join(", ", marks);
+                + TextTable.of(overall.table()).render(ink);
     }
 
     /** A family in the order of its settings, with the pick that the rule makes within it alone. */
@@ -205,11 +148,11 @@ public final class PickView {
         double full = Math.max(best - worst, Double.isNaN(se) ? 0 : se);
         List<String> varied = panel.candidates().get(family.members().get(0)).varied();
         TextTable table = TextTable.empty()
-                .column(String.join("/", varied), TextTable.Align.RIGHT)
-                .column("mean", TextTable.Align.POINT)
-                .column("se", TextTable.Align.POINT)
-                .column("above the worst", TextTable.Align.LEFT)
-                .column("", TextTable.Align.LEFT);
+                .column(String.join("/", varied), Alignment.RIGHT)
+                .column("mean", Alignment.POINT)
+                .column("se", Alignment.POINT)
+                .column("above the worst", Alignment.LEFT)
+                .column("", Alignment.LEFT);
         for (int c : family.members()) {
             MeanScore m = means.get(c);
             double place = full > 0 ? (metric.metric().turned(m.mean()) - worst) / full : 0;
@@ -239,41 +182,14 @@ public final class PickView {
                 + table.render(ink);
     }
 
-    private String rules(Ink ink) {
-        TextTable table = TextTable.empty()
-                .column("rule", TextTable.Align.LEFT)
-                .column("picks", TextTable.Align.NAME)
-                .column("from the best", TextTable.Align.POINT)
-                .column(NumberFormats.level(level) + " interval", TextTable.Align.RIGHT)
-                .column("", TextTable.Align.LEFT);
-        List<String> apart = new ArrayList<>();
-        for (Picks.Choice choice : picks.choices()) {
-            if (!choice.without().isEmpty()) {
-                apart.add(choice.rule().label() + ": " + choice.without());
-                continue;
-            }
-            boolean best = choice.pick() == picks.best();
-            double se = choice.price().map(Contrast::standardError).orElse(Double.NaN);
-            table.row(
-                    List.of(
-                            choice.rule().label(),
-                            why.name(choice.pick()),
-                            best
-                                    ? "0"
-                                    : NumberFormats.signed(
-                                            choice.price()
-                                                    .map(Contrast::difference)
-                                                    .orElse(Double.NaN),
-                                            se),
-                            choice.price()
-                                    .map(c -> NumberFormats.interval(c.low(), c.high(), se))
-                                    .orElse(NumberFormats.UNDEFINED),
-                            choice.rule().equals(picks.rule()) ? "in force" : ""),
-                    choice.rule().equals(picks.rule()));
-        }
-        String without = apart.isEmpty() ? "" : Wrap.lines("not applied: " + String.join("; ", apart), 0);
-        return "rules side by side, with their price (keenfold catalog rules says what each is)\n" + table.render(ink)
-                + without;
+    private static String rules(ResultTable rules, Ink ink) {
+        String apart = rules.rows().stream()
+                .filter(r -> !r.text("message").isEmpty())
+                .map(r -> r.text("rule") + ": " + r.text("message"))
+                .collect(Collectors.joining("; "));
+        return "rules side by side, with their price (keenfold catalog rules says what each is)\n"
+                + TextTable.of(rules.where("message", "")).render(ink)
+                + (apart.isEmpty() ? "" : Wrap.lines("not applied: " + apart, 0));
     }
 
     private String otherInMostDraws() {
@@ -284,7 +200,7 @@ public final class PickView {
                 .orElse("");
     }
 
-    private String worth(Worth worth) {
+    private String worth(Picking.Worth worth) {
         if (Double.isNaN(worth.rule().value())) {
             return "";
         }
@@ -328,7 +244,7 @@ public final class PickView {
     }
 
     /** A sentence that a paper could print. */
-    private String quote(Worth worth, Optional<Scheme> scheme) {
+    private String quote(Picking.Worth worth, Optional<Scheme> scheme) {
         double se = picks.standardError();
         String name = metric.metric().name();
         String corrected = Double.isNaN(worth.rule().value())
@@ -379,7 +295,7 @@ public final class PickView {
     }
 
     /** Returns what the columns mean. */
-    public static String legend(MetricInference metric, Rule rule, Simplicity simplicity, Ink ink) {
+    private static String legend(MetricInference metric, Rule rule, Simplicity simplicity, Ink ink) {
         String drawn = metric.draws() == 0
                 ? ""
                 : "picked in draws: share of the " + metric.draws() + " draws in which " + rule.label()

@@ -1,12 +1,15 @@
 package keenfold.view.text;
 
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.IntStream;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.resample.RunningMean;
+import keenfold.results.Evaluation;
+import keenfold.results.Settling;
+import keenfold.results.table.NumberFormats;
+import keenfold.results.table.ResultTable;
 
 /** How means settle as repeats are added. */
 public final class RunningView {
@@ -15,37 +18,34 @@ public final class RunningView {
 
     private RunningView() {}
 
-    /** Returns tables of running means and their standard errors, a few candidates each. */
-    public static String render(Inference inference, MetricInference metric, Ink ink) {
-        boolean joined = inference.panel().task().splits().joined();
-        String unit = joined ? "repeat" : "split";
+    /** Returns running means data set by data set. */
+    public static String render(Settling settling, Ink ink) {
+        StringBuilder text = new StringBuilder();
+        for (Inference inference : settling.evaluation().inferences()) {
+            text.append(Heading.of(inference.panel(), settling.evaluation().scheme(), ink))
+                    .append('\n');
+            ResultTable own = settling.table().where("dataset", Evaluation.name(inference));
+            settling.metrics()
+                    .forEach(m -> text.append(metric(inference, inference.metric(m), own.where("metric", m), ink))
+                            .append('\n'));
+        }
+        return text.toString();
+    }
+
+    private static String metric(Inference inference, MetricInference metric, ResultTable rows, Ink ink) {
+        String unit = inference.panel().task().splits().joined() ? "repeat" : "split";
         List<Integer> compared = metric.compared();
         if (compared.isEmpty()) {
             return "no candidate has a mean of " + metric.metric().name() + " over all " + unit + "s\n";
         }
+        SideBySide wide = new SideBySide(rows, List.of("repeats"), "candidate", List.of("running_mean", "running_se"));
+        List<List<Object>> shown = IntStream.of(lines(wide.lines().size()))
+                .mapToObj(wide.lines()::get)
+                .toList();
         List<List<RunningMean>> running = compared.stream().map(metric::running).toList();
-        StringBuilder text = new StringBuilder(
-                ink.strong(metric.metric().name()) + ", mean over the first " + unit + "s, with its se\n");
-        int[] lines = lines(running.get(0).size());
-        for (int from = 0; from < compared.size(); from += A_TABLE) {
-            int to = Math.min(compared.size(), from + A_TABLE);
-            TextTable table = TextTable.empty().column(unit + "s", TextTable.Align.RIGHT);
-            for (int c = from; c < to; c++) {
-                table.column(inference.panel().candidates().get(compared.get(c)).name(), TextTable.Align.POINT)
-                        .column("se", TextTable.Align.POINT);
-            }
-            for (int line : lines) {
-                List<String> cells = new ArrayList<>(List.of(Integer.toString(line + 1)));
-                for (int c = from; c < to; c++) {
-                    RunningMean one = running.get(c).get(line);
-                    cells.add(NumberFormats.mean(one.mean(), one.standardError()));
-                    cells.add(NumberFormats.two(one.standardError()));
-                }
-                table.row(cells);
-            }
-            text.append(table.render(ink)).append('\n');
-        }
-        return text.append(closing(inference, compared, running, unit, ink)).toString();
+        return ink.strong(metric.metric().name()) + ", mean over the first " + unit + "s, with its se\n"
+                + wide.render(shown, A_TABLE, List.of(), ink)
+                + closing(inference, compared, running, unit, ink);
     }
 
     private static String closing(

@@ -13,6 +13,7 @@ import keenfold.core.split.OutOfBag;
 import keenfold.core.split.RollingOrigin;
 import keenfold.core.split.Scheme;
 import keenfold.core.split.Splits;
+import keenfold.results.table.NumberFormats;
 
 /** How rows are divided, in words. */
 public final class SchemeWords {

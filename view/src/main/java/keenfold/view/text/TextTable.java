@@ -2,6 +2,9 @@ package keenfold.view.text;
 
 import java.util.ArrayList;
 import java.util.List;
+import keenfold.results.table.Alignment;
+import keenfold.results.table.Column;
+import keenfold.results.table.ResultTable;
 
 /** Rows of cells in columns: names on the left, numbers aligned at their points. */
 public final class TextTable {
@@ -9,25 +12,13 @@ public final class TextTable {
     private static final int LONGEST_NAME = 28;
     private static final int SHORTEST_NAME = 8;
 
-    private final List<Column> columns;
+    private final List<Title> columns;
     private final List<List<String>> rows = new ArrayList<>();
     private final List<Boolean> strong = new ArrayList<>();
 
-    /** How a column is aligned. */
-    public enum Align {
-        /** Names, which lose their middle when they are long. */
-        NAME,
-        /** Other texts. */
-        LEFT,
-        /** Texts and numbers of one form. */
-        RIGHT,
-        /** Numbers, at their points. */
-        POINT
-    }
+    private record Title(String title, Alignment align) {}
 
-    private record Column(String title, Align align) {}
-
-    private TextTable(List<Column> columns) {
+    private TextTable(List<Title> columns) {
         this.columns = columns;
     }
 
@@ -36,9 +27,20 @@ public final class TextTable {
         return new TextTable(new ArrayList<>());
     }
 
+    /** Returns the columns of a table that people read, and its rows. */
+    public static TextTable of(ResultTable results) {
+        TextTable table = empty();
+        List<Column> shown = results.forPeople();
+        shown.forEach(c -> table.column(c.heading(), c.kind().alignment()));
+        for (ResultTable.Row row : results.rows()) {
+            table.row(shown.stream().map(row::shown).toList(), row.standsOut());
+        }
+        return table;
+    }
+
     /** Adds a column; before the first row. */
-    public TextTable column(String title, Align align) {
-        columns.add(new Column(Wrap.visible(title), align));
+    public TextTable column(String title, Alignment align) {
+        columns.add(new Title(Wrap.visible(title), align));
         return this;
     }
 
@@ -60,7 +62,7 @@ public final class TextTable {
 
     /** Returns the titles, for other formats. */
     public List<String> titles() {
-        return columns.stream().map(Column::title).toList();
+        return columns.stream().map(Title::title).toList();
     }
 
     /** Returns the table, each line ended by a line feed. */
@@ -89,7 +91,7 @@ public final class TextTable {
         int others = GAP.length() * (columns.size() - 1);
         int names = 0;
         for (int c = 0; c < columns.size(); c++) {
-            if (columns.get(c).align == Align.NAME) {
+            if (columns.get(c).align == Alignment.NAME) {
                 names++;
             } else {
                 others += lay(c, LONGEST_NAME).get(0).length();
@@ -102,15 +104,15 @@ public final class TextTable {
 
     /** A column's title and cells, all of one width. */
     private List<String> lay(int c, int room) {
-        Column column = columns.get(c);
+        Title column = columns.get(c);
         List<String> cells = rows.stream()
-                .map(r -> column.align == Align.NAME ? shortened(r.get(c), room) : r.get(c))
+                .map(r -> column.align == Alignment.NAME ? shortened(r.get(c), room) : r.get(c))
                 .toList();
-        int after = column.align == Align.POINT
+        int after = column.align == Alignment.POINT
                 ? cells.stream().mapToInt(TextTable::afterPoint).max().orElse(0)
                 : 0;
         List<String> padded = cells.stream()
-                .map(cell -> column.align == Align.POINT ? cell + " ".repeat(after - afterPoint(cell)) : cell)
+                .map(cell -> column.align == Alignment.POINT ? cell + " ".repeat(after - afterPoint(cell)) : cell)
                 .toList();
         int width = Math.max(
                 column.title.length(),
@@ -126,9 +128,9 @@ public final class TextTable {
         return point < 0 ? 0 : cell.length() - point;
     }
 
-    private static String pad(String cell, int width, Align align) {
+    private static String pad(String cell, int width, Alignment align) {
         String space = " ".repeat(Math.max(0, width - cell.length()));
-        return align == Align.LEFT || align == Align.NAME ? cell + space : space + cell;
+        return align == Alignment.LEFT || align == Alignment.NAME ? cell + space : space + cell;
     }
 
     /** A long name loses its middle: its ends tell members of a family apart. */

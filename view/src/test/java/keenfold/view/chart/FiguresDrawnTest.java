@@ -28,7 +28,6 @@ import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.metric.catalog.MetricName;
-import keenfold.core.pick.Picker;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.prepare.Settings;
@@ -40,6 +39,7 @@ import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.Results;
 import keenfold.core.run.result.Task;
 import keenfold.core.split.KFold;
+import keenfold.results.Picking;
 import keenfold.view.text.Ink;
 import keenfold.view.text.Wrap;
 import org.junit.jupiter.api.Test;
@@ -102,17 +102,9 @@ class FiguresDrawnTest {
 
     static FigureContext subject(List<String> labels, int seed) {
         Inference inference = inference(labels, seed);
-        MetricInference auc = inference.metric("auc");
-        Simplicity simplicity = Simplicity.of(inference.panel());
-        return new FigureContext(
-                inference,
-                auc,
-                Picker.pick(auc, simplicity, Rule.ONE_SE),
-                Picker.families(auc, simplicity, Rule.ONE_SE),
-                simplicity,
-                "bees: 120 rows.",
-                true,
-                List.of(0, 1, 2, 3));
+        Picking.OfSet picking =
+                Picking.ofSet(inference, inference.metric("auc"), Simplicity.of(inference.panel()), Rule.ONE_SE, true);
+        return new FigureContext(picking, "bees: 120 rows.", true, List.of(0, 1, 2, 3));
     }
 
     private static List<Figure> all(FigureContext s) {

@@ -7,17 +7,17 @@ import java.util.List;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import keenfold.core.data.Notice;
 import keenfold.core.infer.AcrossSets;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.contrast.Contrast;
-import keenfold.core.pick.Corrected;
 import keenfold.core.split.KFold;
+import keenfold.results.AcrossDataSets;
+import keenfold.results.Contrasts;
 import keenfold.view.chart.Figure;
 import keenfold.view.chart.FigureContext;
 import keenfold.view.chart.FigureFactory;
 import keenfold.view.chart.FigureKind;
 import keenfold.view.chart.SubjectsForTests;
-import keenfold.view.text.PickView;
 import org.junit.jupiter.api.Test;
 
 /** The page as text: its chapters, its tables, and that nothing from the data becomes markup. */
@@ -29,21 +29,13 @@ class ReportPageTest {
     }
 
     private static ReportContent.OfSet set(FigureContext s) {
-        int best = s.picks().orElseThrow().best();
-        List<Contrast> contrasts = s.metric().compared().stream()
-                .filter(c -> c != best)
-                .map(c -> s.metric().contrast(c, best).orElseThrow())
-                .toList();
+        Contrasts.Part contrasts = Contrasts.part(s.inference(), s.metric(), Contrasts.BEST);
         List<ReportContent.Drawn> own = List.of(
                 drawn(FigureFactory.of(FigureKind.MEANS, s, Optional.empty()), "m"),
-                drawn(FigureFactory.differences(s, contrasts), ""));
+                drawn(FigureFactory.differences(s, contrasts.shown()), ""));
         return new ReportContent.OfSet(
-                List.of(new ReportContent.OfMetric(
-                        s,
-                        contrasts,
-                        new PickView.Worth(new Corrected(0.71, 0.001, 0.71), new Corrected(0.7, 0.001, 0.7)),
-                        own)),
-                List.of("<b>heed this</b>."),
+                List.of(new ReportContent.OfMetric(s, contrasts, own)),
+                List.of(Notice.plain("heed", "<b>heed this</b>")),
                 List.of(drawn(FigureFactory.of(FigureKind.CONFUSION, s.of(List.of(1)), Optional.empty()), "c")));
     }
 
@@ -53,7 +45,10 @@ class ReportPageTest {
         List<ReportContent.OfAcross> across = new ArrayList<>();
         if (subjects.size() > 1) {
             AcrossSets sets = AcrossSets.of(each);
-            across.add(new ReportContent.OfAcross(sets, each, drawn(FigureFactory.ranks(sets, each, 0.9), "r")));
+            across.add(new ReportContent.OfAcross(
+                    new AcrossDataSets.OfMetric(sets, each),
+                    List.of(),
+                    drawn(FigureFactory.ranks(sets, each, 0.9), "r")));
         }
         return ReportPage.html(new ReportContent(
                 "<i>Why?</i>",

@@ -3,15 +3,16 @@ package keenfold.view.text;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
+import keenfold.results.table.Alignment;
 import org.junit.jupiter.api.Test;
 
 class LayoutTest {
     @Test
     void numbersStandAtTheirPointsAndNamesOnTheLeft() {
         TextTable table = TextTable.empty()
-                .column("name", TextTable.Align.NAME)
-                .column("value", TextTable.Align.POINT)
-                .column("p", TextTable.Align.RIGHT);
+                .column("name", Alignment.NAME)
+                .column("value", Alignment.POINT)
+                .column("p", Alignment.RIGHT);
         table.row(List.of("a", "1.25", "0.5"));
         table.row(List.of("longer", "10", "< 0.0002"));
         table.row(List.of("a/very/long/name/of/a/member/of/a/family/0.01", "-", "1"));
@@ -27,7 +28,7 @@ class LayoutTest {
 
     @Test
     void whatStandsOutIsMarkedOnATerminalAloneAndHasNoWidth() {
-        TextTable table = TextTable.empty().column("c", TextTable.Align.LEFT);
+        TextTable table = TextTable.empty().column("c", Alignment.LEFT);
         table.row(List.of("pick"), true);
         assertThat(table.render(Ink.of(true))).contains("\u001B[1mpick\u001B[0m");
         assertThat(table.render(Ink.of(false))).isEqualTo("c\npick\n");

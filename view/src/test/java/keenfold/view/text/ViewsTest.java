@@ -12,8 +12,10 @@ import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.data.Breakdown;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Classes;
+import keenfold.core.data.Column;
 import keenfold.core.data.ColumnProfile;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.Notice;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
@@ -24,7 +26,6 @@ import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.metric.catalog.MetricName;
-import keenfold.core.pick.Corrected;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.Simplicity;
@@ -38,6 +39,15 @@ import keenfold.core.run.result.Results;
 import keenfold.core.run.result.Task;
 import keenfold.core.split.Audit;
 import keenfold.core.split.KFold;
+import keenfold.results.Contrasts;
+import keenfold.results.Evaluation;
+import keenfold.results.FoldMap;
+import keenfold.results.Picking;
+import keenfold.results.Scores;
+import keenfold.results.Survey;
+import keenfold.results.notice.Notices;
+import keenfold.results.notice.PickNotices;
+import keenfold.results.notice.SuspicionWords;
 import org.junit.jupiter.api.Test;
 
 /** The views on a small comparison: what they say, and that it fits. */
@@ -81,6 +91,11 @@ class ViewsTest {
                 Parallel.of(1));
     }
 
+    static Evaluation evaluation(Inference... inferences) {
+        return new Evaluation(
+                List.of(inferences), List.of("auc"), "auc", Optional.of(SCHEME), Optional.empty(), List.of());
+    }
+
     static final Results CLEAR = results(
             data(120, 2.5, 30),
             candidate("guess", "majority"),
@@ -89,7 +104,8 @@ class ViewsTest {
 
     @Test
     void scoresNameWhatTheyShow() {
-        String text = ScoresView.render(inference(CLEAR, 0), List.of("auc", "accuracy", "precision"), false, PLAIN);
+        String text = ScoresView.render(
+                Scores.of(evaluation(inference(CLEAR, 0)), List.of("auc", "accuracy", "precision"), false), PLAIN);
         assertThat(text)
                 .contains("auc (higher is better)")
                 .containsPattern("guess +0\\.5000 +0 +0 +- +0\\.500 +0\\.500 +no interval")
@@ -104,22 +120,35 @@ class ViewsTest {
 
     @Test
     void contrastsSayTheirCallAndItsReason() {
-        Inference inference = inference(CLEAR, 0.6);
-        MetricInference auc = inference.metric("auc");
-        String text = ContrastView.render(inference, auc, auc.contrasts(), "every pair", false, PLAIN);
+        String text = ContrastView.render(
+                Contrasts.of(evaluation(inference(CLEAR, 0.6)), List.of("auc"), Contrasts.ALL), PLAIN);
         assertThat(text)
                 .contains("equivalent: identical predictions")
-                .contains("equivalent (worse by less than the margin)")
+                .contains("equivalent (better by less than the margin)")
                 .containsPattern("candidate +against +difference");
-        assertThat(ContrastView.legend(List.of(auc), inference.evidence(), PLAIN))
+        assertThat(text.replaceAll("\\s+", " "))
                 .contains("adjusted for all 3 comparisons")
                 .contains("equivalent: surely within 0.6");
-        MetricInference plain = inference(CLEAR, 0).metric("auc");
-        assertThat(ContrastView.render(inference, plain, plain.contrasts(), "t", true, PLAIN))
+        Inference plain = inference(CLEAR, 0);
+        MetricInference auc = plain.metric("auc");
+        assertThat(ContrastView.render(Contrasts.part(plain, auc, "logit"), PLAIN))
                 .containsPattern("guess .* worse")
-                .doesNotContain("against");
-        assertThat(ContrastView.render(inference, plain, List.of(), "t", true, PLAIN))
+                .doesNotContain("guess +logit");
+        assertThat(ContrastView.render(new Contrasts.Part(plain, auc, "t", List.of(), true), PLAIN))
                 .isEqualTo("no two candidates can be compared by auc\n");
+    }
+
+    @Test
+    void whatFindsNoRoomBesideAPairStandsBelow() {
+        Results named = results(
+                data(120, 2.5, 30),
+                candidate("a candidate with a name of some length", "logistic"),
+                candidate("another one of about the same length", "logistic"));
+        String text = ContrastView.render(
+                Contrasts.of(evaluation(inference(named, 0)), List.of("auc"), Contrasts.ALL), PLAIN);
+        assertThat(Wrap.width(text)).isLessThanOrEqualTo(100);
+        assertThat(text.replaceAll("\\s+", " "))
+                .contains("equivalent: identical predictions: a candidate with a name of some length and another one");
     }
 
     @Test
@@ -128,26 +157,19 @@ class ViewsTest {
         AlignedPredictions panel = AlignedPredictions.of(CLEAR, 0);
         var picks = Picker.pick(auc, Simplicity.of(panel), Rule.ONE_SE).orElseThrow();
         Simplicity bySize = Simplicity.of(panel);
-        String text = PickView.render(
-                inference(CLEAR, 0),
-                auc,
-                picks,
-                Picker.families(auc, bySize, Rule.ONE_SE),
-                new PickView.Worth(new Corrected(0.9, 0.001, 0.9), new Corrected(0.8, 0.001, 0.8)),
-                bySize,
-                Optional.of(SCHEME),
-                PLAIN);
+        Picking picking = Picking.of(evaluation(inference(CLEAR, 0)), "auc", Rule.ONE_SE, Simplicity::of);
+        String text = PickView.render(picking, PLAIN);
         assertThat(text.replaceAll("\\s+", " "))
                 .contains("Pick by auc: logit")
                 .contains("no simpler candidate lies within one standard error of it")
                 .contains("rules side by side")
                 .contains("not applied: within-margin: no margin is given")
-                .contains("choosing by one-se, 0.8")
+                .containsPattern("choosing by one-se, 0\\.\\d+")
                 .contains("To quote: \"Of 3 candidates compared on the same splits");
         assertThat(Wrap.width(text)).isLessThanOrEqualTo(100);
         assertThat(PickView.brief(panel, auc, picks, bySize, 0.95, Ink.of(true)))
                 .startsWith("\u001B[1mPick: logit\u001B[0m by one-se");
-        assertThat(PickNotices.of(panel, auc, picks)).anyMatch(c -> c.contains("chosen for being best of 3"));
+        assertThat(PickNotices.of(panel, auc, picks)).anyMatch(c -> c.text().contains("chosen for being best of 3"));
     }
 
     @Test
@@ -157,14 +179,10 @@ class ViewsTest {
                 candidate("a candidate with a name of some length", "majority"),
                 candidate("another one of about the same length", "naive-bayes"));
         Inference inference = inference(named, 0);
+        Evaluation evaluation = evaluation(inference);
         String text = ComparisonView.render(
-                inference,
-                Optional.of(SCHEME),
-                List.of("auc", "accuracy", "precision"),
-                inference.metric("auc"),
-                "title",
-                inference.metric("auc").contrasts(),
-                Optional.empty(),
+                Scores.of(evaluation, List.of("auc", "accuracy", "precision"), false),
+                Picking.quick(evaluation, "auc", Rule.ONE_SE, Simplicity::of),
                 PLAIN);
         assertThat(Wrap.width(text)).isLessThanOrEqualTo(100);
         assertThat(text)
@@ -172,7 +190,7 @@ class ViewsTest {
                 .contains("bees: 80 rows; lives 50 (63 %), lost 30 (38 %, positive)");
     }
 
-    private static List<String> cautionsOfData(int positives) {
+    private static List<Notice> cautionsOfData(int positives) {
         DataSet data = data(200, 0, positives);
         return Notices.ofData(data, KFold.DEFAULT.divide(data, 1));
     }
@@ -181,50 +199,58 @@ class ViewsTest {
     void cautionsAreRaisedWhereTheyBelong() {
         DataSet few = data(40, 0, 6);
         assertThat(Notices.ofData(few, KFold.DEFAULT.divide(few, 1)))
-                .anyMatch(c -> c.contains("class \"lost\" has 6 rows for 10 folds"))
-                .anyMatch(c -> c.contains("with 40 rows only large differences"));
-        assertThat(cautionsOfData(15)).anyMatch(c -> c.contains("has only 15 rows"));
+                .anyMatch(c -> c.text().contains("class \"lost\" has 6 rows for 10 folds"))
+                .anyMatch(c -> c.text().contains("with 40 rows only large differences"));
+        assertThat(cautionsOfData(15)).anyMatch(c -> c.text().contains("has only 15 rows"));
         assertThat(cautionsOfData(60)).isEmpty();
         Results hopeless = results(data(100, 0, 20), candidate("guess", "majority"), candidate("tree", "tree"));
         AlignedPredictions panel = AlignedPredictions.of(hopeless, 0);
         MetricInference accuracy = inference(hopeless, 0).metric("accuracy");
         assertThat(Notices.ofScores(panel, accuracy))
-                .anyMatch(c -> c.contains("80 % of rows are of one class") && c.contains("accuracy of 0.800"))
-                .anyMatch(c -> c.contains("changes a lot for tree"));
-        assertThat(Notices.ofFits(panel)).anyMatch(c -> c.contains("2 repeats show little"));
+                .anyMatch(c -> c.text().contains("80 % of rows are of one class")
+                        && c.text().contains("accuracy of 0.800"))
+                .anyMatch(c -> c.text().contains("changes a lot for tree"));
+        assertThat(Notices.ofFits(panel)).anyMatch(c -> c.text().contains("2 repeats show little"));
         var picks = Picker.pick(accuracy, Simplicity.of(panel), Rule.BEST_MEAN).orElseThrow();
         assertThat(PickNotices.of(panel, accuracy, picks))
-                .anyMatch(c -> c.contains("no candidate has a better mean than the majority guess"));
+                .anyMatch(c -> c.text().contains("no candidate has a better mean than the majority guess"));
     }
 
     @Test
     void surveysFitThePageAndDrawTheirShapes() {
-        assertThat(SurveyView.shape(List.of(0, 1, 50, 100, 99, 0, 3, 0, 0, 10))).isEqualTo(".1599.1..1");
-        List<ColumnProfile> profiles = List.of(
-                ColumnProfile.of(Numbers.of("whole", 1, 2, 3, 4, 5)),
-                ColumnProfile.of(Numbers.of("tiny", 1e-9, 2e-9, 3e-9, 4e-9, Double.NaN)),
-                ColumnProfile.of(Numbers.of("day", 20000, 20001, 20002, 20003, 20004)),
-                ColumnProfile.of(Categories.of("kind", "a", "b", "b", null, "<b>")));
-        String text = SurveyView.columns(profiles, List.of("day"), List.of(), PLAIN);
+        List<Survey.OfColumn> columns = List.of(
+                column(Numbers.of("whole", 1, 2, 3, 4, 5), Survey.Kind.NUMBERS),
+                column(Numbers.of("tiny", 1e-9, 2e-9, 3e-9, 4e-9, Double.NaN), Survey.Kind.NUMBERS),
+                column(Numbers.of("day", 20000, 20001, 20002, 20003, 20004), Survey.Kind.DATES),
+                column(Categories.of("kind", "a", "b", "b", null, "<b>"), Survey.Kind.CATEGORIES));
+        Categories y = Categories.of("y", "p", "q", "p", "p", "q");
+        String text = SurveyView.render(survey(columns, y, Optional.empty()), PLAIN);
         assertThat(text)
-                .containsPattern("whole +0 +5 +3\\.00 +1\\.58 +1 +2 +3 +4 +5 ")
+                .contains("t.csv: 5 rows, 4 columns")
+                .containsPattern("whole +0 +5 +3\\.00 +1\\.58 +1 +2 +3 +4 +5 +9\\.9\\.\\.9\\.9\\.9")
                 .containsPattern("tiny +20 % +4 +2\\.5e-09")
                 .containsPattern("day +0 +5 +2024-10-04 +2024-10-06 +2024-10-08")
-                .containsPattern("kind +20 % +3 +b 2, <b> 1, a 1");
-        assertThat(Wrap.width(text)).isLessThanOrEqualTo(100);
-        Categories y = Categories.of("y", "p", "q", "p", "p", "q");
-        assertThat(SurveyView.classes(ColumnProfile.of(y), PLAIN))
+                .containsPattern("kind +20 % +3 +b 2, <b> 1, a 1")
                 .containsPattern("p +3 +60 % +#+")
                 .contains("Always guessing \"p\" has an accuracy of 0.600, a balanced accuracy of 0.500");
-        assertThat(SurveyView.breakdown(
-                        Breakdown.of(y, Categories.of("c", "u", "u", "v", "v", "v"), Optional.empty()), PLAIN))
+        assertThat(Wrap.width(text)).isLessThanOrEqualTo(100);
+        Breakdown by = Breakdown.of(y, Categories.of("c", "u", "u", "v", "v", "v"), Optional.empty());
+        assertThat(SurveyView.render(survey(columns, y, Optional.of(by)), PLAIN))
                 .containsPattern("u +2 +1 \\(50 %\\)")
                 .containsPattern("v +3 +2 \\(67 %\\)");
         for (Suspicion.Kind kind : Suspicion.Kind.values()) {
-            assertThat(SurveyView.words(new Suspicion(kind, "x", 42)))
+            assertThat(SuspicionWords.of(new Suspicion(kind, "x", 42)).text())
                     .isNotBlank()
                     .doesNotEndWith(".");
         }
+    }
+
+    private static Survey.OfColumn column(Column column, Survey.Kind kind) {
+        return new Survey.OfColumn(ColumnProfile.of(column), kind, "");
+    }
+
+    private static Survey survey(List<Survey.OfColumn> columns, Categories y, Optional<Breakdown> by) {
+        return new Survey("t.csv", "t.csv", columns, Optional.of(ColumnProfile.of(y)), by, List.of(), List.of());
     }
 
     @Test
@@ -238,15 +264,8 @@ class ViewsTest {
                 new Classes(labels, 0),
                 IntStream.range(0, 40).map(i -> i % 4).toArray());
         Task task = Task.of(data, new KFold(2, 1, true).divide(data, 1), List.of(MetricName.parse("accuracy")));
-        String text = FoldsView.render(
-                task,
-                Audit.of(data, task.splits(), false, true),
-                Optional.of(new KFold(2, 1, true)),
-                0,
-                Set.of(),
-                0,
-                1,
-                Ink.of(false));
+        FoldMap.OfSet set = new FoldMap.OfSet(task, Audit.of(data, task.splits(), false, true), 0, Set.of());
+        String text = FoldsView.render(set, Optional.of(new KFold(2, 1, true)), 0, 1, Ink.of(false));
         assertThat(text.lines()).allMatch(l -> l.length() <= 100);
         assertThat(text).contains("2 more classes do not fit").contains("test class number 1 with a long name");
     }

@@ -3,10 +3,10 @@ package keenfold.core.infer.resample;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.data.Checks;
+import keenfold.core.data.Notice;
 import keenfold.core.metric.Metric;
 import keenfold.core.run.Parallel;
 import keenfold.core.split.Splits;
@@ -37,7 +37,7 @@ public final class PairedDraws {
     private final int[] keptDraws;
     private final Pivot.Roots roots;
     private final boolean withinClasses;
-    private final List<String> notices = new ArrayList<>();
+    private final List<Notice> notices = new ArrayList<>();
 
     /**
      * Draws, or takes draws that were made for several metrics at once.
@@ -88,13 +88,12 @@ public final class PairedDraws {
         Bootstrap.Means drawn = made.orElseGet(() -> bootstrap.means(metric, defined, false));
         boolean within = false;
         if (lost(drawn) > MOST_UNDEFINED * drawn.draws() && !units.grouped()) {
-            notices.add(String.format(
-                    Locale.ROOT,
-                    "%s (%s): undefined in more than %.0f %% of draws, for want of rows of a class; rows were drawn within"
-                            + " classes instead",
-                    panel.task().data().name(),
-                    metric.name(),
-                    100 * MOST_UNDEFINED));
+            notices.add(Notice.of(
+                            "drawn-within-classes",
+                            "undefined in more than %.0f %% of draws, for want of rows of a class; rows were drawn within"
+                                    + " classes instead",
+                            100 * MOST_UNDEFINED)
+                    .about(panel.task().data().name(), metric.name()));
             drawn = bootstrap.means(metric, defined, true);
             within = true;
         }
@@ -118,27 +117,27 @@ public final class PairedDraws {
         this.variances = new VarianceModel(panel, metric, units, compared);
         if (fewer) {
             int splits = of.common();
-            notices.add(String.format(
-                    Locale.ROOT,
-                    "%s (%s): undefined in %d of %d splits, for want of rows of a class among those tested; means and"
-                            + " differences are over the other %d",
-                    panel.task().data().name(),
-                    metric.name(),
-                    splits - panel.common(),
-                    splits,
-                    panel.common()));
+            notices.add(Notice.of(
+                            "undefined-splits",
+                            "undefined in %d of %d splits, for want of rows of a class among those tested; means and"
+                                    + " differences are over the other %d",
+                            splits - panel.common(),
+                            splits,
+                            panel.common())
+                    .about(panel.task().data().name(), metric.name())
+                    .with("undefined", splits - panel.common())
+                    .with("splits", splits));
         }
         if (!compared.isEmpty()) {
             notices.addAll(ofForm());
         }
         Optional<String> small = compared.isEmpty() ? Optional.empty() : variances.smallClasses();
-        small.ifPresent(classes -> notices.add(String.format(
-                Locale.ROOT,
-                "%s (%s): %s than %d rows; standard errors allow for it and are rough",
-                panel.task().data().name(),
-                metric.name(),
-                classes,
-                VarianceModel.SMALL_CLASS)));
+        small.ifPresent(classes -> notices.add(Notice.of(
+                        "small-class-error",
+                        "%s than %d rows; standard errors allow for it and are rough",
+                        classes,
+                        VarianceModel.SMALL_CLASS)
+                .about(panel.task().data().name(), metric.name())));
     }
 
     /**
@@ -167,26 +166,32 @@ public final class PairedDraws {
         return kept.size() < 2 || kept.size() == scores.get(0).length ? panel : panel.only(kept);
     }
 
-    private List<String> ofForm() {
+    private List<Notice> ofForm() {
         String name = panel.task().data().name();
-        List<String> said = new ArrayList<>();
+        List<Notice> said = new ArrayList<>();
         if (variances.form() == VarianceForm.CASES) {
-            said.add(name
-                    + ": with a single split, standard errors and p-values hold for these fitted models only; other"
-                    + " training rows would have given others");
+            said.add(Notice.of(
+                            "single-split",
+                            "with a single split, standard errors and p-values hold for these fitted models only; other"
+                                    + " training rows would have given others")
+                    .about(name));
         }
         if (variances.form() == VarianceForm.RESAMPLED && panel.common() < ENOUGH_SPLITS) {
-            said.add(String.format(
-                    Locale.ROOT,
-                    "%s: standard errors come from the spread of %d splits; %d or more are advised",
-                    name,
-                    panel.common(),
-                    ENOUGH_SPLITS));
+            said.add(Notice.of(
+                            "few-splits",
+                            "standard errors come from the spread of %d splits; %d or more are advised",
+                            panel.common(),
+                            ENOUGH_SPLITS)
+                    .about(name)
+                    .with("splits", panel.common())
+                    .with("advised", ENOUGH_SPLITS));
         }
         if (panel.task().splits().form() == Splits.Form.IN_ORDER) {
-            said.add(name
-                    + ": splits follow each other in time, and standard errors do not allow for it; so no difference"
-                    + " is called better or worse");
+            said.add(Notice.of(
+                            "splits-in-time",
+                            "splits follow each other in time, and standard errors do not allow for it; so no difference"
+                                    + " is called better or worse")
+                    .about(name));
         }
         return said;
     }
@@ -234,7 +239,7 @@ public final class PairedDraws {
     }
 
     /** Returns what a reader must know. */
-    public List<String> notices() {
+    public List<Notice> notices() {
         return List.copyOf(notices);
     }
 

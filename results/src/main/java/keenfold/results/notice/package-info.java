@@ -1,0 +1,7 @@
+/**
+ * Words of warning about data, scores, contrasts and picks.
+ */
+@NullMarked
+package keenfold.results.notice;
+
+import org.jspecify.annotations.NullMarked;

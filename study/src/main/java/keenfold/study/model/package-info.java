@@ -1,0 +1,7 @@
+/**
+ * Training a model, and labelling new rows.
+ */
+@NullMarked
+package keenfold.study.model;
+
+import org.jspecify.annotations.NullMarked;

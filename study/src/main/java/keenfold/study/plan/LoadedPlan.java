@@ -1,0 +1,255 @@
+package keenfold.study.plan;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.concurrent.ThreadLocalRandom;
+import java.util.stream.IntStream;
+import keenfold.core.data.Classes;
+import keenfold.core.data.DataSet;
+import keenfold.core.data.Notice;
+import keenfold.core.metric.Costs;
+import keenfold.core.prepare.step.OneHotWidth;
+import keenfold.core.run.Comparison;
+import keenfold.core.run.Resamples;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.result.Task;
+import keenfold.core.split.Audit;
+import keenfold.core.split.KFold;
+import keenfold.core.split.Splits;
+import keenfold.io.InputException;
+import keenfold.io.ledger.LedgerReader;
+import keenfold.io.plan.Division;
+import keenfold.io.plan.Plan;
+import keenfold.io.plan.PlanWriter;
+import keenfold.io.plan.SplitSource;
+import keenfold.io.table.Chosen;
+import keenfold.io.table.DataParts;
+import keenfold.io.table.DataReader;
+import keenfold.io.table.DataSpec;
+import keenfold.io.table.GivenSplits;
+import keenfold.io.table.LoadedData;
+import keenfold.results.FoldMap;
+import keenfold.results.notice.Notices;
+
+/**
+ * A plan with its data read and its splits made.
+ *
+ * @param plan with a seed
+ * @param data one per data entry of the plan
+ * @param comparison what is to be run
+ */
+public record LoadedPlan(Plan plan, List<LoadedData> data, Comparison comparison) {
+    private static final int SEED_BOUND = 1_000_000_000;
+
+    /** Reads the data of a plan; {@code place} goes into complaints about what plan and data ask of each other. */
+    public static LoadedPlan of(Plan plan, String place, List<Path> folders) {
+        List<LoadedData> data = new ArrayList<>();
+        for (DataSpec spec : plan.data()) {
+            data.add(DataReader.read(spec, parts(plan), folders));
+        }
+        long seed = plan.seed().orElseThrow();
+        requireCosts(plan.costs(), data, place);
+        return InputException.at(place, () -> {
+            List<Task> tasks = data.stream()
+                    .map(d -> Task.of(d.data(), splits(plan.division(), d, seed, folders), plan.metrics()))
+                    .toList();
+            return new LoadedPlan(plan, data, new Comparison(tasks, plan.candidates(), seed));
+        });
+    }
+
+    /** Before the first fit: a threshold or a tuning by cost would meet what is missing in each of them. */
+    private static void requireCosts(Costs costs, List<LoadedData> data, String place) {
+        if (costs.none()) {
+            return;
+        }
+        List<Classes> concerned = data.stream()
+                .map(d -> d.data().classes())
+                .filter(costs::concern)
+                .toList();
+        InputException.at(place + ", key \"costs\"", () -> {
+            (concerned.isEmpty() ? List.of(data.get(0).data().classes()) : concerned).forEach(costs::require);
+            return costs;
+        });
+    }
+
+    /**
+     * Reads the data of a ledger again.
+     *
+     * @param more another folder to look in, after the ledger's
+     * @throws InputException if the data are not there, or are not those that the ledger was filled from
+     */
+    public static LoadedPlan ofLedger(Plan plan, Path ledger, Optional<Path> more) {
+        LoadedPlan job = of(plan, ledger.toString(), folders(ledger, more));
+        List<String> there = LedgerReader.fingerprints(ledger);
+        for (int t = 0; t < there.size(); t++) {
+            if (!there.get(t).equals(job.data.get(t).fingerprint())) {
+                throw new InputException(
+                        ledger.toString(),
+                        "data set \"" + plan.data().get(t).name() + "\" has changed since the ledger was filled from it"
+                                + " (fingerprints differ); put the old file back, or run the plan again");
+            }
+        }
+        return job;
+    }
+
+    /** Where the data of a ledger are looked for. */
+    public static List<Path> folders(Path ledger, Optional<Path> more) {
+        List<Path> folders = new ArrayList<>();
+        folders.add(Optional.ofNullable(ledger.toAbsolutePath().getParent()).orElse(Path.of("")));
+        more.ifPresent(folders::add);
+        return folders;
+    }
+
+    /**
+     * Refuses what could only fail for want of memory, before the first fit.
+     *
+     * @param memory bytes that there are
+     * @throws InputException if a candidate would turn the levels of a column into more columns than that holds
+     */
+    public void requireRoom(long memory) {
+        for (Task task : comparison.tasks()) {
+            for (Candidate candidate : comparison.candidates()) {
+                OneHotWidth made = OneHotWidth.of(
+                        candidate.recipe().steps(candidate.settings()),
+                        task.data().features());
+                long bytes = made.bytes(task.data().rows());
+                if (bytes > memory && !made.columns().isEmpty()) {
+                    OneHotWidth.OfColumn widest = made.columns().get(0);
+                    throw new InputException(
+                            task.data().name() + ", column \"" + widest.name() + "\"",
+                            String.format(
+                                    Locale.ROOT,
+                                    "has %d levels, each of which becomes a column for \"%s\": %.1f GB for %d rows, where"
+                                            + " %.1f GB of memory are there; leave the column out (leave-out, or --leave-out"
+                                            + " '%s'), or let frequent levels alone have a column (prepare: [fill,"
+                                            + " {one-hot: 50}])",
+                                    widest.levels(),
+                                    candidate.name(),
+                                    bytes * 1e-9,
+                                    task.data().rows(),
+                                    memory * 1e-9,
+                                    widest.name()));
+                }
+            }
+        }
+    }
+
+    /** Returns the splits of some data sets. */
+    public FoldMap folds(List<Integer> shown) {
+        return FoldMap.of(shown.stream().map(this::foldsOf).toList(), comparison.seed(), notices());
+    }
+
+    /** Returns the splits of one data set, checked. */
+    public FoldMap.OfSet foldsOf(int t) {
+        Task task = comparison.tasks().get(t);
+        LoadedData loaded = data.get(t);
+        return new FoldMap.OfSet(
+                task,
+                Audit.of(
+                        task.data(),
+                        task.splits(),
+                        plan.division().bindEqual(),
+                        plan.division().stratified()),
+                loaded.heldBack().map(DataSet::rows).orElse(0),
+                loaded.dates());
+    }
+
+    /** Returns the index of a data set by its name. */
+    public int index(String dataset) {
+        return IntStream.range(0, data.size())
+                .filter(t -> data.get(t).data().name().equals(dataset))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    private static DataParts parts(Plan plan) {
+        Division division = plan.division();
+        SplitSource source = division.source();
+        return new DataParts(
+                source instanceof SplitSource.Apart apart ? Optional.of(apart.test()) : Optional.empty(),
+                division.holdout().flatMap(Division.SetAside::file),
+                division.holdout().flatMap(Division.SetAside::drawn),
+                division.bindEqual(),
+                plan.seed().orElseThrow(),
+                source instanceof SplitSource.GivenColumn given ? Optional.of(given.column()) : Optional.empty());
+    }
+
+    private static Splits splits(Division division, LoadedData loaded, long seed, List<Path> folders) {
+        DataSet data = loaded.data();
+        SplitSource source = division.source();
+        if (source instanceof SplitSource.Made made) {
+            return made.scheme().divide(data, division.bindEqual(), seed);
+        }
+        Splits splits;
+        if (source instanceof SplitSource.GivenFile given) {
+            splits = GivenSplits.read(data, given.file(), folders);
+        } else if (loaded.given().isPresent()) {
+            splits = GivenSplits.of(data, loaded.given().get());
+        } else {
+            Chosen tested = loaded.tested().orElseThrow();
+            int[] counts = new int[data.rows()];
+            Arrays.setAll(counts, i -> tested.has(i) ? 0 : 1);
+            splits = Splits.sides(Splits.Form.SINGLE, new int[] {1}, new int[][] {counts});
+        }
+        Audit.requireWhole(data, splits, division.bindEqual());
+        return splits;
+    }
+
+    /** The plan with its own seed, that of the ledger it may go on with, or one drawn now. */
+    public static Plan seeded(Plan plan, Path ledger) {
+        if (plan.seed().isPresent()) {
+            return plan;
+        }
+        return plan.withSeed(seedOf(ledger, plan).orElseGet(LoadedPlan::drawnSeed));
+    }
+
+    /** A seed that nothing depends on yet. */
+    public static long drawnSeed() {
+        return ThreadLocalRandom.current().nextInt(1, SEED_BOUND);
+    }
+
+    /** The seed of a ledger that was made from the same plan, apart from the seed. */
+    private static Optional<Long> seedOf(Path ledger, Plan plan) {
+        if (!Files.exists(ledger)) {
+            return Optional.empty();
+        }
+        Plan there = LedgerReader.plan(ledger);
+        boolean same = PlanWriter.write(there.withoutSeed()).equals(PlanWriter.write(plan.withoutSeed()));
+        return same ? there.seed() : Optional.empty();
+    }
+
+    /**
+     * The whole runs on resampled rows that the plan asks for, if it does.
+     *
+     * @throws InputException if the plan divides rows in a way that cannot be repeated on them
+     */
+    public Optional<Resamples> resamples() {
+        if (plan.evidence().refits() == 0) {
+            return Optional.empty();
+        }
+        KFold scheme = plan.division()
+                .scheme()
+                .filter(KFold.class::isInstance)
+                .map(KFold.class::cast)
+                .orElseThrow(() -> new InputException(
+                        "evidence: {refit: " + plan.evidence().refits() + "}",
+                        "resampled rows are divided into folds anew, which needs splits of scheme k-fold"));
+        return InputException.at("evidence: {refit: ..}", () -> Optional.of(new Resamples(comparison, scheme)));
+    }
+
+    /** Returns what is to be known of the data and their splits. */
+    public List<Notice> notices() {
+        List<Notice> notices = new ArrayList<>();
+        for (int t = 0; t < data.size(); t++) {
+            notices.addAll(data.get(t).notices());
+            notices.addAll(
+                    Notices.ofData(data.get(t).data(), comparison.tasks().get(t).splits()));
+        }
+        return notices;
+    }
+}

@@ -1,0 +1,220 @@
+package keenfold.study.plan;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import keenfold.core.data.Checks;
+import keenfold.core.data.Notice;
+import keenfold.core.infer.contrast.InferenceSettings;
+import keenfold.core.metric.Costs;
+import keenfold.core.metric.catalog.MetricName;
+import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.result.Task;
+import keenfold.core.split.KFold;
+import keenfold.core.split.RollingOrigin;
+import keenfold.io.InputException;
+import keenfold.io.ledger.LedgerReader;
+import keenfold.io.plan.Choosing;
+import keenfold.io.plan.Division;
+import keenfold.io.plan.Drafter;
+import keenfold.io.plan.MetricWord;
+import keenfold.io.plan.Plan;
+import keenfold.io.plan.PlanReader;
+import keenfold.io.plan.PlanWriter;
+import keenfold.io.plan.TryReader;
+import keenfold.io.table.DataReader;
+import keenfold.io.table.DataSpec;
+import keenfold.io.table.TableLocation;
+import keenfold.io.table.parse.TableFormat;
+import keenfold.study.progress.Watcher;
+
+/** A comparison that is stated in one call: its plan, and the ledger that it goes into. */
+public final class QuickPlan {
+    /** What is compared unless --try says otherwise: from a guess to many trees. */
+    public static final List<String> CANDIDATES = List.of(
+            "guess=majority",
+            "bayes=naive-bayes",
+            "logit=logistic",
+            "near=nearest neighbours=5,25",
+            "tree depth=3,8",
+            "woods=forest trees=100",
+            "climb=boosting rounds=50 depth=3",
+            "border=svm",
+            "net=network");
+
+    private final Asked asked;
+    private final Watcher watcher;
+    private int rows;
+
+    /**
+     * What is asked for.
+     *
+     * @param data the table, its target and the columns that are told apart
+     * @param candidates as {@link TryReader} reads them; {@link #CANDIDATES} if there are none
+     * @param metric to compare and pick by; that of every plan if it is empty
+     * @param folds of a repeat
+     * @param repeats fresh divisions
+     * @param seed drawn if it is empty
+     */
+    public record Asked(
+            DataSpec data,
+            List<String> candidates,
+            Optional<String> metric,
+            Optional<Integer> folds,
+            Optional<Integer> repeats,
+            Optional<Long> seed) {
+        /** Copies the list. */
+        public Asked {
+            candidates = List.copyOf(candidates);
+        }
+    }
+
+    public QuickPlan(Asked asked, Watcher watcher) {
+        this.asked = asked;
+        this.watcher = watcher;
+    }
+
+    /**
+     * Returns the plan as it is asked for, before the table is read.
+     *
+     * @throws IllegalArgumentException if a candidate, a metric or a division is none, or two do not go together
+     */
+    public Plan stated() {
+        List<Candidate> all = new ArrayList<>();
+        for (String each : asked.candidates().isEmpty() ? CANDIDATES : asked.candidates()) {
+            for (Candidate candidate : TryReader.read(each)) {
+                Checks.that(
+                        all.stream().noneMatch(c -> c.name().equals(candidate.name())),
+                        "two candidates are called \"%s\"; name one: --try 'NAME=%s'",
+                        candidate.name(),
+                        each);
+                all.add(candidate);
+            }
+        }
+        List<MetricName> metrics = asked.metric()
+                .map(m -> PlanReader.withPrimary(MetricWord.parse(m)))
+                .orElse(Plan.METRICS);
+        return new Plan(
+                Optional.empty(),
+                List.of(asked.data()),
+                division(),
+                asked.seed(),
+                metrics,
+                Costs.NONE,
+                metrics.get(0),
+                all,
+                InferenceSettings.DEFAULT,
+                Choosing.PRESET,
+                Map.of());
+    }
+
+    private boolean ordered() {
+        return asked.data().order().isPresent();
+    }
+
+    private Division division() {
+        Checks.that(
+                !ordered() || (asked.folds().isEmpty() && asked.repeats().isEmpty()),
+                "--folds and --repeats divide rows whatever their order; leave them out, or --order");
+        KFold preset = KFold.DEFAULT;
+        return ordered()
+                ? Division.of(RollingOrigin.DEFAULT)
+                : Division.of(new KFold(
+                        asked.folds().orElse(preset.folds()), asked.repeats().orElse(preset.repeats()), true));
+    }
+
+    /** Reads the table in a format, which must be done before the plan is suited to it. */
+    public void read(TableFormat format) {
+        rows = DataReader.read(asked.data().withFormat(format), List.of(Path.of("")))
+                .data()
+                .rows();
+    }
+
+    /** Returns a plan that suits the table, which was read: nothing that would take hours, and metrics that exist. */
+    public Plan suited(Plan stated, TableFormat format) {
+        Plan readable = stated.withFiles(List.of(asked.data().withFormat(format)), stated.division());
+        return scorable(asked.candidates().isEmpty() ? quick(readable) : readable);
+    }
+
+    /** In place of preset metrics that some splits in time do not have, takes those that all have, and says so. */
+    private Plan scorable(Plan all) {
+        if (asked.metric().isPresent() || !ordered()) {
+            return all;
+        }
+        Task task = LoadedPlan.of(
+                        all.withSeed(all.seed().orElse(1L)), asked.data().file(), List.of(Path.of("")))
+                .comparison()
+                .tasks()
+                .get(0);
+        if (task.splits()
+                .testEveryClass(task.data().targets(), task.data().classes().count())) {
+            return all;
+        }
+        watcher.notices(List.of(Notice.plain(
+                "metrics-of-any-split",
+                "some splits in time test no row of some class, so that auc and balanced-accuracy do not exist on"
+                        + " them; log-loss, accuracy and brier are scored; --metric asks for another")));
+        return all.withMetrics(Plan.METRICS_OF_ANY_SPLIT);
+    }
+
+    /** Leaves out what would take hours on so many rows, and says so. */
+    private Plan quick(Plan all) {
+        Map<Boolean, List<Candidate>> sides = all.candidates().stream()
+                .collect(Collectors.partitioningBy(c -> Drafter.suits(c.kind().name(), rows)));
+        List<Candidate> slow = sides.getOrDefault(false, List.of());
+        if (slow.isEmpty()) {
+            return all;
+        }
+        String names = slow.stream().map(Candidate::name).collect(Collectors.joining(", "));
+        watcher.notices(List.of(Notice.plain(
+                "slow-left-out",
+                "with " + rows + " rows, " + names + " would take long and are left out; name what you want"
+                        + " compared with --try")));
+        return all.withCandidates(sides.getOrDefault(true, List.of()));
+    }
+
+    /** Returns DATA.kfl in this folder; if another comparison is in it, DATA-2.kfl and so on. */
+    public Path freeLedger(Plan plan) {
+        String stem = DataSpec.stem(asked.data().file());
+        for (int i = 1; ; i++) {
+            Path file = Path.of(i == 1 ? stem + ".kfl" : stem + "-" + i + ".kfl");
+            if (!Files.exists(file) || agrees(plan, file)) {
+                return file;
+            }
+        }
+    }
+
+    private boolean agrees(Plan plan, Path file) {
+        try {
+            Plan there = LedgerReader.plan(file);
+            Plan here =
+                    plan.seed().isPresent() ? plan : plan.withSeed(there.seed().orElse(0L));
+            LoadedPlan job = LoadedPlan.of(here, asked.data().file(), List.of(Path.of("")));
+            return PlanWriter.write(there).equals(PlanWriter.write(besideLedger(here, file)))
+                    && LedgerReader.fingerprints(file)
+                            .equals(job.data().stream()
+                                    .map(d -> d.fingerprint())
+                                    .toList());
+        } catch (InputException e) {
+            if (!Files.exists(
+                    TableLocation.of(asked.data().file(), List.of(Path.of(""))).file())) {
+                throw e;
+            }
+            return false;
+        }
+    }
+
+    /** Returns the folder of a file. */
+    public static Path folder(Path file) {
+        return Optional.ofNullable(file.toAbsolutePath().getParent()).orElse(Path.of("/"));
+    }
+
+    /** Returns the plan as its ledger keeps it: a relative file is named as it is found from the ledger's folder. */
+    public static Plan besideLedger(Plan plan, Path ledger) {
+        return PlanFiles.moved(plan, file -> Path.of(file).isAbsolute() ? file : PlanFiles.moved(file, folder(ledger)));
+    }
+}

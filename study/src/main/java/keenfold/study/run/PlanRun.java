@@ -1,0 +1,198 @@
+package keenfold.study.run;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.SortedMap;
+import java.util.concurrent.ConcurrentSkipListMap;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Supplier;
+import keenfold.core.data.Notice;
+import keenfold.core.run.Comparison;
+import keenfold.core.run.FitSink;
+import keenfold.core.run.Parallel;
+import keenfold.core.run.Resamples;
+import keenfold.core.run.Runner;
+import keenfold.core.run.Shard;
+import keenfold.core.run.Shares;
+import keenfold.core.run.Unit;
+import keenfold.core.run.result.Fit;
+import keenfold.io.ledger.LedgerReader;
+import keenfold.io.ledger.LedgerWriter;
+import keenfold.study.plan.LoadedPlan;
+import keenfold.study.progress.Watcher;
+
+/**
+ * Fills a ledger with what it lacks of a plan. Each fit reaches the disk as it is made, so that a run that is stopped goes on
+ * where it was.
+ */
+public final class PlanRun implements AutoCloseable {
+    private final LoadedPlan job;
+    private final Path ledger;
+    private final Optional<Shard> shard;
+    private final Watcher watcher;
+    private final Runner runner;
+    private final Optional<Resamples> resamples;
+    private final Optional<Shares> shares;
+    private final LedgerWriter writer;
+    private final AtomicInteger failed = new AtomicInteger();
+    private final SortedMap<String, Integer> reasons = new ConcurrentSkipListMap<>();
+
+    /** Is told how far a run is, in units of which some were done before it began. */
+    public interface Status {
+        /** A run that tells nobody. */
+        Status UNSEEN = new Status() {};
+
+        /** It begins. */
+        default void begin(int units, int done, int failedFits) {}
+
+        /** One more unit is done. */
+        default void step(int failedFits) {}
+
+        /** Everything is in the ledger. */
+        default void end(int failedFits) {}
+    }
+
+    private PlanRun(LoadedPlan job, Path ledger, Optional<Shard> shard, Watcher watcher, int threads) {
+        this.job = job;
+        this.ledger = ledger;
+        this.shard = shard;
+        this.watcher = watcher;
+        this.runner = Runner.on(Parallel.of(threads));
+        // Refused before a ledger is made, if the rows cannot be divided again.
+        this.resamples = job.resamples();
+        this.shares = shard.map(s -> new Shares(
+                job.comparison(), job.plan().evidence().refits(), job.plan().effort(), s.of()));
+        watcher.doing("opening " + ledger);
+        if (Files.exists(ledger)) {
+            watcher.notices(LedgerReader.damage(ledger).stream()
+                    .map(d -> Notice.plain("ledger-damaged", d))
+                    .toList());
+        }
+        // What a unit takes is no part of what is found, and so of no ledger.
+        this.writer = LedgerWriter.open(ledger, job.plan().withEffort(Map.of()), job.data(), job.comparison(), shard);
+    }
+
+    /**
+     * Opens the ledger, or makes it.
+     *
+     * @param shard the share to do; everything if it is empty
+     * @throws keenfold.io.InputException if the ledger is of another plan, or in use
+     */
+    public static PlanRun open(LoadedPlan job, Path ledger, Optional<Shard> shard, Watcher watcher, int threads) {
+        return new PlanRun(job, ledger, shard, watcher, threads);
+    }
+
+    /** Forgets the fits that failed, so that they are done again; returns how many there were. */
+    public int forgetFailed() {
+        return writer.forgetFailed();
+    }
+
+    /** Stops at once, from any thread; what is finished is in the ledger. */
+    public void stop() {
+        runner.stop();
+        writer.close();
+    }
+
+    /** A whole run on one resample of the rows, made when it is its turn: a thousand of them would not fit into memory. */
+    private record Refit(int number, Supplier<Comparison> comparison, List<Unit> units) {}
+
+    private boolean mine(Unit unit) {
+        return shares.isEmpty() || shares.get().has(shard.orElseThrow(), unit);
+    }
+
+    private boolean mine(int resample, Unit unit) {
+        return shares.isEmpty() || shares.get().has(shard.orElseThrow(), resample, unit);
+    }
+
+    /** Does what is missing; returns how many fits failed. */
+    public int run(Status status) {
+        int all = units();
+        int refitted = job.plan().evidence().refits();
+        List<Unit> missing = writer.missing(this::mine);
+        List<Refit> refits = refits(refitted);
+        int units =
+                missing.size() + refits.stream().mapToInt(r -> r.units().size()).sum();
+        int whole = all + refitUnits(refitted);
+        status.begin(whole, whole - units, writer.failed());
+        if (units == 0) {
+            watcher.say("nothing to do: " + ledger + " has all " + all + " units of "
+                    + shard.map(s -> "shard " + s).orElse("the plan"));
+            return 0;
+        }
+        if (missing.size() < all && !missing.isEmpty()) {
+            watcher.say("going on: " + (all - missing.size()) + " of " + all + " units are in " + ledger);
+        }
+        watcher.done();
+        try (Watcher.Steps steps = watcher.steps(units, "fitted", "units")) {
+            runner.run(job.comparison(), missing, (unit, fits) -> {
+                writer.accept(unit, fits);
+                fits.stream().filter(Fit::failed).forEach(this::failed);
+                steps.step();
+                status.step(failed.get());
+            });
+            for (Refit refit : refits) {
+                FitSink sink = writer.refits(refit.number());
+                runner.run(refit.comparison().get(), refit.units(), (unit, fits) -> {
+                    sink.accept(unit, fits);
+                    steps.step();
+                    status.step(failed.get());
+                });
+            }
+        }
+        return failed.get();
+    }
+
+    private void failed(Fit fit) {
+        failed.incrementAndGet();
+        String name = job.comparison().candidates().get(fit.candidate()).name();
+        reasons.merge(name + ": " + fit.reason(), 1, Integer::sum);
+    }
+
+    private int units() {
+        AtomicInteger units = new AtomicInteger();
+        job.comparison().forEachUnit(u -> units.addAndGet(mine(u) ? 1 : 0));
+        return units.get();
+    }
+
+    /** How many units whole runs on resamples have, each of one repeat. */
+    private int refitUnits(int count) {
+        AtomicInteger units = new AtomicInteger();
+        job.comparison().forEachUnit(u -> {
+            for (int n = 0; n < count; n++) {
+                units.addAndGet(u.repeat() == 0 && mine(n, u) ? 1 : 0);
+            }
+        });
+        return units.get();
+    }
+
+    private List<Refit> refits(int count) {
+        List<Refit> refits = new ArrayList<>();
+        resamples.ifPresent(of -> {
+            for (int n = 0; n < count; n++) {
+                int number = n;
+                List<Unit> missing = writer.missing(n, u -> mine(number, u));
+                if (!missing.isEmpty()) {
+                    refits.add(new Refit(n, () -> of.resample(number), missing));
+                }
+            }
+        });
+        return refits;
+    }
+
+    /** Returns why fits failed, and how often: candidate, colon, reason. */
+    public SortedMap<String, Integer> reasons() {
+        return reasons;
+    }
+
+    /** Writes the last fits. */
+    @Override
+    public void close() {
+        watcher.doing("writing the last fits to " + ledger);
+        writer.close();
+        watcher.done();
+    }
+}
