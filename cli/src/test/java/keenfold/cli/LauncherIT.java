@@ -34,7 +34,7 @@ class LauncherIT {
     /** The launcher's own Maven command, on the smallest module that has tests and would be analysed. */
     @Test
     void itCompilesNoTestsAndAnalysesNothing() throws Exception {
-        for (String module : List.of("core", "io", "view", "cli", "parquet", "bench")) {
+        for (String module : List.of("core", "results", "io", "view", "study", "cli", "parquet", "bench")) {
             copy(ROOT.resolve(module).resolve("pom.xml"));
         }
         copy(ROOT.resolve("pom.xml"));

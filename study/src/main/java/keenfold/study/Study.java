@@ -457,6 +457,11 @@ public final class Study {
         return trained.known().in(file.toString());
     }
 
+    /** Runs what a ledger lacks of a plan, and opens the ledger, with nobody watching. */
+    public static Study run(Path plan, Path ledger) {
+        return run(plan, ledger, Watcher.SILENT);
+    }
+
     /**
      * Runs what a ledger lacks of a plan, and opens the ledger. The data are looked for beside the plan. A plan whose
      * candidates start programs is refused.

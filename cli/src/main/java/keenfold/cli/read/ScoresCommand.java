@@ -16,6 +16,7 @@ import keenfold.cli.console.ResultOutput;
 import keenfold.cli.console.Streams;
 import keenfold.core.data.Checks;
 import keenfold.core.metric.catalog.MetricName;
+import keenfold.io.InputException;
 import keenfold.results.Look;
 import keenfold.results.Result;
 import keenfold.study.Study;
@@ -116,13 +117,10 @@ public final class ScoresCommand implements Callable<Integer> {
                     looks == 0 || !trainScores,
                     "--train-scores says nothing beside a closer look; leave out one of them");
             Checks.atLeast("--repeats", repeats, 1);
-            Checks.that(
-                    candidates.isEmpty() || (looks > 0 && !by.equals(Optional.of("dataset"))),
-                    "--candidate is for a closer look at some of the candidates: --by, --confusion, --thresholds or"
-                            + " --spread; the table of means shows all");
             return confusion.map(ScoresCommand::cells);
         });
         Study study = reading.open(console, common, asked(), settings -> settings);
+        requireLook(study);
         ResultOutput output = new ResultOutput(console, common, streams);
         if (confusion.isPresent()) {
             Look look = study.confusion(perRepeat(), candidates);
@@ -141,6 +139,22 @@ public final class ScoresCommand implements Callable<Integer> {
             show(output, study.scores(shown(study), trainScores), ScoresView::render);
         }
         return Exit.DONE;
+    }
+
+    /** Candidates can be named for a closer look alone. */
+    private void requireLook(Study study) {
+        InputException.at(reading.ledger().toString(), () -> {
+            study.evaluation().requireCandidates(candidates);
+            return true;
+        });
+        boolean closer = confusion.isPresent() || thresholds || spread || by.isPresent();
+        reading.checked(() -> {
+            Checks.that(
+                    candidates.isEmpty() || (closer && !by.equals(Optional.of("dataset"))),
+                    "--candidate is for a closer look at some of the candidates: --by, --confusion, --thresholds or"
+                            + " --spread; the table of means shows all");
+            return true;
+        });
     }
 
     private boolean perRepeat() {

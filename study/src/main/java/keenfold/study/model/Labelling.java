@@ -5,6 +5,7 @@ import com.fasterxml.jackson.core.JsonGenerator;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.io.Writer;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -25,6 +26,8 @@ import keenfold.io.model.ModelFile;
 import keenfold.io.model.NewRows;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
+import keenfold.io.table.TableLocation;
+import keenfold.io.table.parse.TableFormat;
 import org.jspecify.annotations.Nullable;
 
 /** Gives new rows labels and the probability of each class, and scores them where their class is there. */
@@ -43,6 +46,16 @@ public final class Labelling {
         this.model = model;
         this.rows = rows;
         this.labelled = new LabelledRows(model);
+    }
+
+    /**
+     * Reads a table of new rows.
+     *
+     * @throws keenfold.io.InputException if it cannot be read, or lacks a column of the model
+     */
+    public static Labelling of(ModelFile model, Path file) {
+        TableLocation where = TableLocation.of(file.toString(), List.of(Path.of("")));
+        return new Labelling(model, NewRows.of(model, where, TableFormat.PLAIN));
     }
 
     /** Returns what differs from the rows that the model was trained on. */
