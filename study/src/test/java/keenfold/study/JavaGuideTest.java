@@ -28,8 +28,7 @@ class JavaGuideTest {
     private static void evaluate(JShell shell, String source) {
         String rest = source;
         while (!rest.isBlank()) {
-            SourceCodeAnalysis.CompletionInfo info =
-                    shell.sourceCodeAnalysis().analyzeCompletion(rest);
+            SourceCodeAnalysis.CompletionInfo info = shell.sourceCodeAnalysis().analyzeCompletion(rest);
             assertThat(info.source()).as("not complete: %s", rest).isNotNull();
             for (SnippetEvent event : shell.eval(info.source())) {
                 assertThat(shell.diagnostics(event.snippet()).map(d -> d.getMessage(null)))
