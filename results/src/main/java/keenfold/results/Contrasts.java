@@ -51,7 +51,7 @@ public final class Contrasts implements Result {
             shown = List.copyOf(shown);
         }
 
-        /** Returns them as a table; what all are compared with is no column for people where it is always the same. */
+        /** Returns them as a table; what all are compared with is not a column for people where it is always the same. */
         public ResultTable table() {
             return Contrasts.table(inference, metric, shown, single);
         }

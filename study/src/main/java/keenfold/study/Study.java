@@ -210,7 +210,7 @@ public final class Study {
                 : InputException.at(ledger.toString(), () -> Rescored.of(results, names));
     }
 
-    /** Returns why a metric cannot be had, tried on one fit; empty if it can. */
+    /** Returns why a metric cannot be computed, tried on one fit; empty if it can. */
     public Optional<String> without(String metric) {
         Results all = chosen();
         List<Fit> one = all.fits().stream().filter(f -> !f.failed()).limit(1).toList();

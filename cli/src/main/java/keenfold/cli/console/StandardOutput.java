@@ -8,7 +8,7 @@ import java.io.OutputStream;
 import java.util.Optional;
 import keenfold.io.Reason;
 
-/** Standard output, which remembers that it could not be written: a print stream says nothing of it. */
+/** Standard output, which remembers that it could not be written: a print stream says nothing about it. */
 public final class StandardOutput extends FilterOutputStream {
     private Optional<IOException> failure = Optional.empty();
 

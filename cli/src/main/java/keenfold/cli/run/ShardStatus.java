@@ -21,7 +21,7 @@ import keenfold.io.WholeFile;
 import keenfold.study.run.PlanRun;
 
 /**
- * How far a shard is, in a small file that is replaced as a whole: who reads it meets the old state or the new one, and the
+ * How far a shard is, in a small file that is replaced as a whole: a reader finds the old state or the new one, and the
  * ledger, which other machines must not open meanwhile, stays closed. A file that cannot be written stops nothing.
  */
 final class ShardStatus implements PlanRun.Status {

@@ -17,7 +17,7 @@ public interface FullDataFit {
      * Returns the model of all rows but some, by taking away what those added.
      *
      * @param rows positions among all rows
-     * @return empty where the difference would lose too many digits, or cannot be had: the rest is to be fitted then
+     * @return empty where the difference would lose too many digits, or cannot be computed; the remaining rows are then fitted directly
      */
     default Optional<Model> without(int[] rows) {
         return Optional.empty();

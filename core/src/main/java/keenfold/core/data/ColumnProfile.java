@@ -124,7 +124,7 @@ public record ColumnProfile(
 
     /** Returns the bin of a value: of equal width from min to max, the last one closed. */
     public static int bin(double value, double min, double max) {
-        // Halves first: the width of a range from −1e308 to 1e308 is no double.
+        // Halves first: the width of a range from −1e308 to 1e308 is not a double.
         double share = max > min ? (value / 2 - min / 2) / (max / 2 - min / 2) : 0;
         return Math.max(0, Math.min(BINS - 1, (int) (share * BINS)));
     }

@@ -44,7 +44,7 @@ public record Suspicion(Kind kind, String column, int count, int beside) {
     public enum Kind {
         /** The column has one value; count: rows that have it. */
         CONSTANT,
-        /** Every row has another value, so that it can only be learned by heart; count: rows. */
+        /** Every row has another value, so that it can only be memorised; count: rows. */
         UNIQUE,
         /**
          * The column alone nearly gives the class, and most others do not; count: per cent of rows whose class the best simple

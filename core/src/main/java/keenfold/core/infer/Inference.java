@@ -54,7 +54,7 @@ public final class Inference {
         return parallel;
     }
 
-    /** Returns how the evidence is weighed. */
+    /** Returns how differences are tested. */
     public InferenceSettings evidence() {
         return evidence;
     }

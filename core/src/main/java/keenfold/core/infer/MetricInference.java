@@ -207,7 +207,7 @@ public final class MetricInference {
 
     /**
      * Returns the textbook's standard error of a mean: the sd of a repeat's fold scores/√folds, averaged over repeats. It
-     * takes folds for independent, and tells nothing of what repeats show.
+     * takes folds for independent, and says nothing about what repeats show.
      */
     public double foldStandardError(int candidate) {
         return foldScores.standardError(candidate);

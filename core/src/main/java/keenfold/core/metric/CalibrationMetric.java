@@ -7,7 +7,7 @@ import java.util.Arrays;
  *
  * <p>Definition: of class c, Σ_b |Σ_{i in b} (p_ic − y_ic)|/n over the bins [0, 0.1), [0.1, 0.2) … [0.9, 1] of p_ic; the
  * rows of a repeat joined. With two classes, of the positive one; with more, the mean over classes. Never undefined; a
- * guess of the class shares has nearly 0, so that it says nothing of how well classes are told apart.
+ * guess of the class shares has nearly 0, so that it says nothing about how well classes are told apart.
  *
  * <p>Reference: Murphy and Winkler (1977), J. R. Stat. Soc. C 26(1), doi:10.2307/2346866, for reliability in bins.
  *

@@ -63,7 +63,7 @@ public record Costs(Map<String, Map<String, Double>> byActual, OptionalDouble ot
     }
 
     /**
-     * Refuses costs that are no costs of these classes.
+     * Refuses costs that are not costs of these classes.
      *
      * @throws IllegalArgumentException if a class is named that is not there, or a mistake is not named
      */

@@ -6,7 +6,7 @@ public enum MetricKind {
     ROW_MEAN,
     /** Pairs of rows of one fold, compared by probability. */
     RANK,
-    /** A function of the joint confusion matrix that is no mean over rows. */
+    /** A function of the joint confusion matrix that is not a mean over rows. */
     COUNTS,
     /** A mean over rows of a loss of the probabilities. */
     LOSS

@@ -12,7 +12,7 @@ import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.result.Fit;
 
 /**
- * Which of two candidates is simpler: the smaller value of what simplicity goes by (sizes to two significant digits);
+ * Which of two candidates is simpler: the smaller value of the measure of simplicity (sizes to two significant digits);
  * within a family then the known direction of the varied settings; then the better mean; then the order of the plan.
  *
  * <p>Size measures flexibility, not readability, and leaves out the search for splits, columns and settings. A candidate
@@ -101,7 +101,7 @@ public final class Simplicity {
         return n == 0 ? Double.NaN : (sorted[(n - 1) / 2] + sorted[n / 2]) / 2;
     }
 
-    /** Returns what it goes by. */
+    /** Returns the measure of simplicity. */
     public SimplerBy by() {
         return by;
     }

@@ -197,7 +197,7 @@ public record Setting(
     }
 
     /**
-     * Refuses what is no setting of {@code owner}.
+     * Refuses what is not a setting of {@code owner}.
      *
      * @throws IllegalArgumentException if a setting is unknown or out of its range
      */

@@ -26,7 +26,7 @@ import keenfold.core.split.Split;
  * the file is shuffled as it stands in the file, before steps, so that all that is made of it moves together; the same
  * shuffles serve all candidates.
  *
- * <p>Says what the fitted model leans on, not what the column could tell: of two columns that say the same, each looks
+ * <p>Says what the fitted model relies on, not what the column could tell: of two columns that say the same, each looks
  * dispensable. Reference: Breiman (2001), Mach. Learn. 45(1), doi:10.1023/A:1010933404324.
  */
 public final class Importance {

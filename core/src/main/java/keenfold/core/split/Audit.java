@@ -294,7 +294,7 @@ public record Audit(List<Facts> splits, List<Check> checks) {
             return new Check(question, splits > 0 ? Outcome.FAILED : Outcome.PASSED, splits, value);
         }
 
-        /** Rows, or groups: where each is a fold of its own, there is no ideal to come near to. */
+        /** Rows, or groups: where each is a fold of its own, there is no ideal to compare with. */
         private int units() {
             return data.groups().map(g -> g.levels().size()).orElse(data.rows());
         }

@@ -303,7 +303,7 @@ public final class Splits {
         return form.label() + " " + Arrays.toString(folds);
     }
 
-    /** Returns how many different partitions the repeats are, whatever their folds are numbered. */
+    /** Returns how many different partitions the repeats are, however their folds are numbered. */
     public int distinctPartitions() {
         Set<String> seen = new HashSet<>();
         for (int[] of : foldOf) {

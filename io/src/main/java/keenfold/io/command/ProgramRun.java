@@ -157,7 +157,7 @@ final class ProgramRun {
         RUNNING.forEach(ProgramRun::kill);
     }
 
-    /** A program that is ended together with this one is no fit that failed: this thread waits for the end. */
+    /** A program that is ended together with this one is not a fit that failed: this thread waits for the end. */
     private static void waitIfEnding(int code) {
         try {
             if (code == INTERRUPTED || code == TERMINATED) {

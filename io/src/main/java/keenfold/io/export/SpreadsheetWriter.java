@@ -6,7 +6,7 @@ import java.util.regex.Pattern;
 
 /**
  * Passes CSV on in a form that a spreadsheet opens without starting a formula: a cell that begins with {@code =}, {@code +},
- * {@code -}, {@code @}, a tab or a carriage return, and is no number, gets an apostrophe before it. So the text is no
+ * {@code -}, {@code @}, a tab or a carriage return, and is not a number, gets an apostrophe before it. So the text is no
  * longer exact, which is why this is done on request only.
  *
  * <p>Source: OWASP, "CSV Injection".

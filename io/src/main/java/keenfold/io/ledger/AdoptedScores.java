@@ -23,12 +23,12 @@ import keenfold.core.split.Splits;
 import keenfold.io.InputException;
 
 /**
- * Turns a table of scores into tasks and fits. Of rows nothing is known; each data set stands for its folds, two rows a fold,
+ * Turns a table of scores into tasks and fits. Nothing is known about rows; each data set stands for its folds, two rows a fold,
  * so that there are as many test rows per training row as folds allow.
  */
 final class AdoptedScores {
     private static final Fit.Times NO_TIMES = new Fit.Times(Double.NaN, Double.NaN, Double.NaN, Double.NaN);
-    /** Classes that nobody sees: a task must have two. */
+    /** Classes that are never shown: a task must have two. */
     private static final Classes NOBODYS = new Classes(List.of("0", "1"), 1);
 
     private final AdoptedTable table;

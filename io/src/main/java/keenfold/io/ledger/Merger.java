@@ -331,7 +331,7 @@ public final class Merger implements AutoCloseable {
             return;
         }
         if (there.isPresent() && !row.ok) {
-            // Where one of two failed, for want of time or memory, the other one counts.
+            // Where one of two failed, for lack of time or memory, the other one counts.
             source.twice++;
             return;
         }

@@ -96,7 +96,7 @@ public record ModelFile(Schema columns, String target, List<String> classes, Fit
     /**
      * Reads a file.
      *
-     * @throws InputException if it is no model, damaged, of a newer version, or grows beyond measure
+     * @throws InputException if it is not a model, damaged, of a newer version, or grows beyond measure
      */
     public static ModelFile read(Path file) {
         InputFile.require(file, file.toString(), "a model that keenfold train wrote");

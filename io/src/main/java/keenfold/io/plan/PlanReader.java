@@ -65,7 +65,7 @@ public final class PlanReader {
     /**
      * Reads a plan file, of which no program may be started.
      *
-     * @throws InputException if it is no plan
+     * @throws InputException if it is not a plan
      */
     public static Plan read(Path file) {
         return read(file, false);
@@ -75,7 +75,7 @@ public final class PlanReader {
      * Reads a plan file.
      *
      * @param allowCommands whether the programs that it names may be started
-     * @throws InputException if it is no plan
+     * @throws InputException if it is not a plan
      */
     public static Plan read(Path file, boolean allowCommands) {
         InputFile.require(file, file.toString(), "a plan (YAML)");
@@ -141,7 +141,7 @@ public final class PlanReader {
                     ? file
                     : file + ", line " + (e.getProblemMark().getLine() + 1) + ", column "
                             + (e.getProblemMark().getColumn() + 1);
-            // What is no YAML may be no plan at all: of a table, a parser's words about it would help nobody.
+            // What is no YAML may be no plan at all: of a table, a parser's words about it would not help.
             boolean table = !stored && FileLook.of(Path.of(file)) == FileLook.TABLE;
             throw new InputException(
                     table ? file : place,

@@ -24,7 +24,7 @@ import org.sqlite.util.LibraryLoaderUtil;
  * Loads SQLite's native library, from a file whose bytes are those of the program's own archive.
  *
  * <p>The file is kept in the user's cache folder, in a folder that only the user may enter and whose name holds the digest
- * of the library, so that another version never meets it. Where there is no such place (the home folder is unknown, the
+ * of the library, so that another version never loads it. Where there is no such place (the home folder is unknown, the
  * disk is full, programs may not be loaded from it), a folder is made for this one process, and removed once the library
  * is loaded. A folder below the working folder is never used: what lies there may come from somebody else.
  */
@@ -151,7 +151,7 @@ public final class NativeLibrary {
     }
 
     /**
-     * Tells one library from another, so that each version has a folder of its own. It need not resist anybody: the bytes
+     * Tells one library from another, so that each version has a folder of its own. It need not withstand an attack: the bytes
      * themselves are compared. SHA-256 would take a tenth of a second at each start, before it is compiled.
      */
     private static String digest(byte[] bytes) {

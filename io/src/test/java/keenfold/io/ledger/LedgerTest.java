@@ -167,7 +167,7 @@ class LedgerTest {
         assertThat(exported(folder.resolve("tight.kfl"))).isEqualTo(calm);
     }
 
-    /** The same fit, of which twice no copy can be made for want of memory. */
+    /** The same fit, of which twice no copy can be made for lack of memory. */
     private static Fit withoutMemory(Fit fit, AtomicInteger met) {
         Fit.Result result = fit.result().orElseThrow();
         Outcomes scarce = spy(result.outcomes());

@@ -106,7 +106,7 @@ public record LoadedPlan(Plan plan, List<LoadedData> data, Comparison comparison
     }
 
     /**
-     * Refuses what could only fail for want of memory, before the first fit.
+     * Refuses what could only fail for lack of memory, before the first fit.
      *
      * @param memory bytes that there are
      * @throws InputException if a candidate would turn the levels of a column into more columns than that holds

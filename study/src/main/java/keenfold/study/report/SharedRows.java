@@ -10,7 +10,7 @@ import keenfold.io.plan.AdoptedKind;
 import keenfold.io.plan.Plan;
 import keenfold.results.Evaluation;
 
-/** Data sets with the same rows are no independent evidence. */
+/** Data sets with the same rows are not independent evidence. */
 public final class SharedRows {
     private SharedRows() {}
 

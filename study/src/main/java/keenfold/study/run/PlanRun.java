@@ -72,7 +72,7 @@ public final class PlanRun implements AutoCloseable {
                     .map(d -> Notice.plain("ledger-damaged", d))
                     .toList());
         }
-        // What a unit takes is no part of what is found, and so of no ledger.
+        // What a unit takes is not part of what is found, and so of no ledger.
         this.writer = LedgerWriter.open(ledger, job.plan().withEffort(Map.of()), job.data(), job.comparison(), shard);
     }
 

@@ -49,7 +49,7 @@ public record ReportContent(
      *
      * @param metrics by metric, the primary one among them
      * @param notices words of warning
-     * @param figures those that do not hang on a metric
+     * @param figures those that do not depend on a metric
      */
     public record OfSet(List<OfMetric> metrics, List<Notice> notices, List<Drawn> figures) {
         /** Copies the lists. */

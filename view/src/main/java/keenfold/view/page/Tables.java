@@ -132,7 +132,7 @@ final class Tables {
                 Map.of());
     }
 
-    /** What is said of a pick, paragraph by paragraph. */
+    /** What is said about a pick, paragraph by paragraph. */
     static List<String> said(OfMetric m, Optional<Scheme> scheme) {
         PickView.Said said = PickView.said(m.subject().picking(), scheme);
         return Stream.of("The pick is " + said.reason(), said.worth(), said.leading(), "To quote: " + said.quote())

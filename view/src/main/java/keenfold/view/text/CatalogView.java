@@ -7,7 +7,7 @@ import keenfold.results.Catalog;
 public final class CatalogView {
     private static final int INDENT = 4;
 
-    /** Stands for an indenting blank until lines are broken, lest it be taken for a gap between words. */
+    /** Stands for an indenting blank until lines are broken, so that it is not taken for a gap between words. */
     private static final String BLANK = "\u00A0";
 
     private CatalogView() {}

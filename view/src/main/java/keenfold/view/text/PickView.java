@@ -57,7 +57,7 @@ public final class PickView {
     }
 
     /**
-     * What is said of a pick, in sentences; empty where there is nothing to say.
+     * What is said about a pick, in sentences; empty where there is nothing to say.
      *
      * @param reason why it was picked
      * @param worth what choosing is worth on rows that the choice did not see
@@ -66,7 +66,7 @@ public final class PickView {
      */
     public record Said(String reason, String worth, String leading, String quote) {}
 
-    /** Returns what is said of the pick of a data set, where there is one. */
+    /** Returns what is said about the pick of a data set, where there is one. */
     public static Said said(Picking.OfSet set, Optional<Scheme> scheme) {
         Picks picks = set.picks().orElseThrow();
         PickView view = new PickView(

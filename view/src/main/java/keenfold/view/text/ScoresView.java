@@ -63,7 +63,7 @@ public final class ScoresView {
     }
 
     /**
-     * Which way is better, and, of a score that is no average of fold scores, that the mean joins the folds of a repeat: it may
+     * Which way is better, and, of a score that is not an average of fold scores, that the mean joins the folds of a repeat: it may
      * lie outside of what single folds show.
      */
     public static String kind(MetricInference metric) {

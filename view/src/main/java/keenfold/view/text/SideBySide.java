@@ -74,7 +74,7 @@ final class SideBySide {
     }
 
     /**
-     * Returns tables of some lines, each followed by an empty line; columns of numbers that nobody has are left out, but for
+     * Returns tables of some lines, each followed by an empty line; columns in which no number is defined are left out, but for
      * the first of each name and its error.
      */
     String render(List<List<Object>> shown, int aTable, List<String> dispensable, Ink ink) {

@@ -130,7 +130,7 @@ class LookViewTest {
         fits(text);
         assertThat(text)
                 .contains("over 2 splits")
-                // A model that says nothing of columns has no weights of its own.
+                // A model that says nothing about columns has no weights of its own.
                 .containsPattern("column +logit +sd +own +guess +sd\n")
                 .containsPattern("busy +0\\.2500 +0\\.071 +90 % +0\\.2500 +0\\.071\nidle +0\\.0150");
     }

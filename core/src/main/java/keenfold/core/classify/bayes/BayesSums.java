@@ -102,7 +102,7 @@ final class BayesSums implements FullDataFit {
                 double shift = leftSum[c] / leftWeight[c];
                 mean[c] = center[c] + shift;
                 leftSquares[c] -= leftWeight[c] * shift * shift;
-                // Not so for what is no number either; a class without values in any row has nothing to lose.
+                // Not so for what is not a number either; a class without values in any row has nothing to lose.
                 if (weight[c] > 0 && !(leftSquares[c] > LEAST_LEFT * squares[c])) {
                     return Optional.empty();
                 }

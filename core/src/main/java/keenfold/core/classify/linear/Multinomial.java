@@ -34,7 +34,7 @@ final class Multinomial {
     private static final double TOLERANCE = 1e-9;
     private static final double SUFFICIENT = 1e-4;
 
-    /** A step of Newton's method that moves coefficients by more than this, relative to their size, is no end. */
+    /** A step of Newton's method that moves coefficients by more than this, relative to their size, is not an end. */
     private static final double STILL_GROWING = 1e-4;
 
     private final double[][] x;

@@ -165,7 +165,7 @@ final class CloseRows {
             for (double v : row) {
                 norm += v * v;
             }
-            // Not so for what is no number either.
+            // Not so for what is not a number either.
             boolean measurable = norm < LARGEST * LARGEST;
             this.reach = measurable ? REACH * UNIT * (Math.sqrt(norm) + longest) : Double.NaN;
             this.heap = new float[most];

@@ -33,7 +33,7 @@ import keenfold.core.prepare.Training;
  * exp(−‖x − z‖²/(2·width²)) (radial) or (1 + x·z/width²)^degree (polynomial). Several classes: one such function for each
  * pair.
  *
- * <p>Probabilities are no part of the model: they come from a calibration, 1/(1 + exp(−(a·f + c))), whose a and c are fitted
+ * <p>Probabilities are not part of the model: they come from a calibration, 1/(1 + exp(−(a·f + c))), whose a and c are fitted
  * to f of rows that were not trained on, from inner folds of the training rows (Platt). Those of pairs are coupled: p
  * minimises Σᵢ Σⱼ (rⱼᵢpᵢ − rᵢⱼpⱼ)² (Wu, Lin and Weng).
  *
@@ -194,7 +194,7 @@ public record Svm(double strength, Shape shape, double width, int degree, int fo
             }
         }
         if (predicted.stream().map(training::target).distinct().count() < 2) {
-            // One row of a class, or one group with all of them: there is nothing better to calibrate by.
+            // Only one row of a class, or one group that holds all of them: there is nothing better to calibrate by.
             predicted.clear();
             values.clear();
             for (int i : rows) {

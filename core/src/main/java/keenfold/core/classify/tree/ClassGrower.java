@@ -409,7 +409,7 @@ final class ClassGrower {
             leftBin = bin;
         }
         if (leftWeight >= growth.leafRows && own - leftWeight >= growth.leafRows) {
-            // Within a bin of several values there is no telling the rows apart: the edge stands for what was drawn.
+            // Within a bin of several values rows cannot be told apart: the edge stands for what was drawn.
             boolean between = drawn >= binned.high(column, leftBin) && drawn < binned.low(column, rightBin);
             offer(column, leftBin, rightBin, between ? drawn : Double.NaN, leftWeight, own);
         }

@@ -6,7 +6,7 @@ import java.util.Optional;
 
 /** How p-values of a family of comparisons are adjusted for being many. */
 public enum Adjust {
-    /** Step-down maximum of the pivots, which heeds how the comparisons hang together. */
+    /** Step-down maximum of the pivots, which takes the correlation of the comparisons into account. */
     MAX_T("max-t", "step-down max-T"),
     /** Holm (1979), Scand. J. Stat. 6(2): valid however they hang together. */
     HOLM("holm", "Holm"),

@@ -5,7 +5,7 @@ import keenfold.core.data.Checks;
 import keenfold.core.infer.resample.Pivot;
 
 /**
- * How the evidence is weighed.
+ * How differences are tested.
  *
  * @param draws bootstrap resamples, B
  * @param level of intervals, such as 0.95; 1 − level is the error rate of the calls

@@ -337,7 +337,7 @@ public final class AlignedPredictions {
         return task.splits().testPerTraining();
     }
 
-    /** Returns whether the typical fold tests a single row, so that fold scores say nothing of spread. */
+    /** Returns whether the typical fold tests a single row, so that fold scores say nothing about spread. */
     public boolean testsSingleRows() {
         return !scoresOnly && task.splits().joined() && 2 * task.splits().mostFolds() > rows();
     }

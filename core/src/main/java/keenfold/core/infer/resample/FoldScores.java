@@ -12,7 +12,7 @@ import keenfold.core.run.result.Fit;
  * @param metricIndex index of the metric among those of the data set
  */
 public record FoldScores(AlignedPredictions panel, int metricIndex) {
-    /** Fewer fold scores than this tell nothing of their spread. */
+    /** Fewer fold scores than this say nothing about their spread. */
     public static final int FEWEST = 5;
 
     Metric metric() {
@@ -56,7 +56,7 @@ public record FoldScores(AlignedPredictions panel, int metricIndex) {
 
     /**
      * The textbook's standard error of a mean: the sd of a repeat's fold scores/√folds, averaged over repeats. It takes folds
-     * for independent, and tells nothing of what repeats show.
+     * for independent, and says nothing about what repeats show.
      */
     public double standardError(int candidate) {
         double sum = 0;

@@ -42,7 +42,7 @@ public final class PairedDraws {
     /**
      * Draws, or takes draws that were made for several metrics at once.
      *
-     * @param of all predictions; splits that say nothing of the metric are left out where others do
+     * @param of all predictions; splits that say nothing about the metric are left out where others do
      * @param metricIndex index of the metric among those of the data set
      * @param drawCount number of draws, B
      * @param whole the candidates that are defined, or were drawn
@@ -142,7 +142,7 @@ public final class PairedDraws {
 
     /**
      * The panel of those splits on which a metric is defined for all candidates that have it on half of them or more, where
-     * splits are scored each by itself; of others, the panel itself. A split whose test rows lack a class says nothing of
+     * splits are scored each by itself; of others, the panel itself. A split whose test rows lack a class says nothing about
      * ranks, and others do.
      */
     private static AlignedPredictions scored(AlignedPredictions panel, int metricIndex) {

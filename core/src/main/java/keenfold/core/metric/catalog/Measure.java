@@ -103,7 +103,7 @@ public record Measure(
     /**
      * Returns the metric on all classes alike; for one-sided measures, weighted over classes.
      *
-     * @throws IllegalArgumentException if the number says nothing of so many classes, or costs are missing
+     * @throws IllegalArgumentException if the number says nothing about so many classes, or costs are missing
      */
     Metric bind(Binding of) {
         Optional<Integer> only = of.weights().only();

@@ -71,7 +71,7 @@ public record MetricName(String text, Measure measure, double number, String for
         try {
             value = Double.parseDouble(written.orElse(""));
         } catch (NumberFormatException e) {
-            // What is no number is refused below, with what would be right.
+            // What is not a number is refused below, with what would be right.
             value = Double.NaN;
         }
         Checks.that(

@@ -80,7 +80,7 @@ record Bins(int bins, By by, boolean numbers, Some some) implements StepOnSome {
             double x = values[order[i]];
             sum += weights[order[i]];
             boolean lastOfEqual = i + 1 == order.length || values[order[i + 1]] > x;
-            // The greatest value is no edge: nothing would lie above it.
+            // The greatest value is not an edge: nothing would lie above it.
             if (lastOfEqual && i + 1 < order.length && j < bins && sum >= total * j / bins) {
                 edges[count++] = x;
                 while (j < bins && sum >= total * j / bins) {

@@ -16,7 +16,7 @@ public final class Rescored {
      * were there, and are unknown (NaN) for the others.
      *
      * @param names of the metrics that the results are to have
-     * @throws IllegalArgumentException if a metric cannot be had of a data set, or predictions are not there
+     * @throws IllegalArgumentException if a metric cannot be computed for a data set, or predictions are not there
      */
     public static Results of(Results results, List<MetricName> names) {
         for (MetricName name : names) {

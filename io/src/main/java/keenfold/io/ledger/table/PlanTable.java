@@ -18,7 +18,7 @@ public final class PlanTable {
      * Reads the plan.
      *
      * @param file of the ledger, for messages
-     * @throws InputException if it is no plan
+     * @throws InputException if it is not a plan
      */
     public static Plan read(Connection connection, Path file) throws SQLException {
         try (Statement statement = connection.createStatement();

@@ -347,7 +347,7 @@ public final class ColumnBuilder {
                 : "mend it, ";
     }
 
-    /** The first text that is no date, of a column of which most values are. */
+    /** The first text that is not a date, of a column of which most values are. */
     public Optional<String> noDate() {
         List<String> texts = levels.texts();
         List<Integer> not = IntStream.range(0, texts.size())

@@ -3,10 +3,10 @@ package keenfold.io.table.parse;
 /**
  * Decimal numbers as data files write them: sign, digits, at most one point, at most one exponent.
  *
- * <p>Forms that only Java reads (1d, 0x1p3, Infinity) are no numbers here. The result is the double nearest to the text.
+ * <p>Forms that only Java reads (1d, 0x1p3, Infinity) are not numbers here. The result is the double nearest to the text.
  */
 public final class NumberParser {
-    /** What {@link #parse} gives for text that is no number; a missing value never gets here. */
+    /** What {@link #parse} gives for text that is not a number; a missing value never gets here. */
     static final double NO_NUMBER = Double.NaN;
 
     private static final int EXACT_DIGITS = 15;
