@@ -1,8 +1,11 @@
 package keenfold.io.table;
 
+import static org.assertj.core.api.Assertions.as;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import keenfold.core.data.Categories;
+import keenfold.core.data.Notice;
+import org.assertj.core.api.InstanceOfAssertFactories;
 import org.junit.jupiter.api.Test;
 
 class VariantsTest {
@@ -10,11 +13,11 @@ class VariantsTest {
     void whatDiffersInCaseBlanksOrFormAloneIsNamedWithItsCounts() {
         assertThat(Variants.in(Categories.of("c", "Yes", "yes", "no", "yes")))
                 .singleElement()
-                .asString()
+                .extracting(Notice::text, as(InstanceOfAssertFactories.STRING))
                 .startsWith("column \"c\": \"Yes\" (1) and \"yes\" (2) count as different values");
         assertThat(Variants.in(Categories.of("c", "1", "1.0", "2", "1e0", "-0", "0")))
                 .singleElement()
-                .asString()
+                .extracting(Notice::text, as(InstanceOfAssertFactories.STRING))
                 .contains("\"1\" (1) and \"1.0\" (1) and \"1e0\" (1)")
                 .contains("\"-0\" (1) and \"0\" (1)")
                 .doesNotContain("\"2\"");
