@@ -284,7 +284,7 @@ class RunIT {
         assertThat(program().run("export", "d.kfl", "--what", "fits").expect(0).out())
                 .contains("linearly dependent");
         Program.Outcome scores = program().run("scores", "d.kfl").expect(0);
-        assertThat(scores.said()).contains("bare: 4 of 4 fits failed").contains("too many to be compared");
+        assertThat(scores.said()).contains("4 of 4 fits of bare failed").contains("too many to be compared");
         assertThat(scores.out()).contains("not compared");
         assertThat(program().run("run", "p.yaml", "-o", "d.kfl").expect(0).said())
                 .contains("nothing to do");

@@ -6,6 +6,7 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
@@ -133,12 +134,9 @@ final class SlowInference {
         }
         double raw = variance(draws);
         double cases = n / (n - 1.0) * raw;
-        double[] wv = instability(c);
         double[] xw = loss(c);
         double[] perRepeat = repeatScores(c, ones);
         if (!single) {
-            double[] other = instability(against);
-            wv = new double[] {wv[0] + other[0], wv[1] + other[1]};
             double[] otherLoss = loss(against);
             xw = new double[] {xw[0] + otherLoss[0], xw[1] + otherLoss[1]};
             double[] otherScores = repeatScores(against, ones);
@@ -146,8 +144,7 @@ final class SlowInference {
                 perRepeat[r] -= otherScores[r];
             }
         }
-        double y = wv[0] == 0 ? 0 : wv[0] / wv[1] * folds * folds / (folds - 1.0);
-        double lambda = metric.equals("log-loss") ? Math.max(0, xw[0] / xw[1]) : 2 * y * y / (2 + y * y);
+        double lambda = metric.equals("log-loss") ? Math.max(0, xw[0] / xw[1]) : lambda(c, against);
         double total = cases * (1 + lambda);
         double freedom = n - 1;
         if (metric.equals("log-loss") && single) {
@@ -191,21 +188,107 @@ final class SlowInference {
         return sum * sum / (v[0] * v[0] / (count[0] - 1) + v[1] * v[1] / (count[1] - 1));
     }
 
-    private double[] instability(String c) {
+    /** By placements; of a metric made of counts, by influences if that is more. */
+    private double lambda(String c, String against) {
+        Optional<double[][]> other = against.isEmpty() ? Optional.empty() : Optional.of(standings(against, false));
+        double lambda = lambda(standings(c, false), other);
+        if (!metric.equals("f1")) {
+            return lambda;
+        }
+        Optional<double[][]> counted = against.isEmpty() ? Optional.empty() : Optional.of(standings(against, true));
+        return Math.max(lambda, lambda(standings(c, true), counted));
+    }
+
+    /** Per repeat and row: its placement, or its influence times the size of its class. */
+    private double[][] standings(String c, boolean influences) {
+        double[][] all = new double[repeats][n];
+        int[] ones = new int[n];
+        Arrays.fill(ones, 1);
+        for (int i = 0; i < n; i++) {
+            double[] placements = placements(c, i);
+            int[] without = ones.clone();
+            without[i] = 0;
+            for (int r = 0; r < repeats; r++) {
+                double[] p = positive.get(c)[r];
+                all[r][i] = influences
+                        ? (score(p, fold[r], ones) - score(p, fold[r], without)) * count(actual[i])
+                        : placements[r];
+            }
+        }
+        return all;
+    }
+
+    private double count(int k) {
+        return IntStream.of(actual).filter(a -> a == k).count();
+    }
+
+    private double[] spread(double[][] q) {
         double w = 0;
         double v = 0;
         for (int k = 0; k < 2; k++) {
-            List<double[]> placements = new ArrayList<>();
+            List<double[]> own = new ArrayList<>();
             for (int i = 0; i < n; i++) {
                 if (actual[i] == k) {
-                    placements.add(placements(c, i));
+                    int row = i;
+                    own.add(IntStream.range(0, repeats).mapToDouble(r -> q[r][row]).toArray());
                 }
             }
-            double size = placements.size();
-            w += placements.stream().mapToDouble(SlowInference::variance).sum() / size / size;
-            v += variance(placements.stream().mapToDouble(SlowInference::mean).toArray()) / size;
+            double size = own.size();
+            w += own.stream().mapToDouble(SlowInference::variance).sum() / size / size;
+            v += variance(own.stream().mapToDouble(SlowInference::mean).toArray()) / size;
         }
         return new double[] {w, v};
+    }
+
+    private double lambda(double[][] a, Optional<double[][]> b) {
+        double[] own = spread(a);
+        double[][] q = new double[repeats][n];
+        for (int r = 0; r < repeats; r++) {
+            for (int i = 0; i < n; i++) {
+                q[r][i] = a[r][i] - (b.isPresent() ? b.get()[r][i] : 0);
+            }
+        }
+        if (b.isPresent()) {
+            double[] other = spread(b.get());
+            own = new double[] {own[0] + other[0], own[1] + other[1]};
+        }
+        double kk = folds * folds / (folds - 1.0);
+        double stable = own[0] == 0 ? 0 : own[1] == 0 ? 2 : 2 / (2 / Math.pow(kk * own[0] / own[1], 2) + 1);
+        double[] wv = spread(q);
+        if (own[0] == 0 || wv[1] == 0) {
+            return stable;
+        }
+        double[] l = new double[n];
+        for (int i = 0; i < n; i++) {
+            for (int r = 0; r < repeats; r++) {
+                l[i] += q[r][i] * n / count(actual[i]) / repeats;
+            }
+        }
+        double x = 0;
+        double together = 0;
+        double squares = 0;
+        for (int r = 0; r < repeats; r++) {
+            for (int f = 1; f <= folds; f++) {
+                double d = 0;
+                double e = 0;
+                double m = 0;
+                for (int i = 0; i < n; i++) {
+                    if (fold[r][i] == f) {
+                        double moved = (q[r][i] * n / count(actual[i]) - l[i]) * Math.sqrt(repeats / (repeats - 1.0));
+                        d += l[i] - mean(l);
+                        e += moved;
+                        squares += moved * moved / (repeats * n);
+                        m++;
+                    }
+                }
+                x += -2 * m / (m - 1) * (d / m) * (e / m) / (repeats * folds);
+                together += e * e / m / (repeats * folds);
+            }
+        }
+        double y = wv[0] / wv[1] * kk;
+        double g = folds * (together - squares) / n / wv[1];
+        double weight = 1 / (1 + wv[0] / wv[1] * folds / repeats + 1 / (4 * y * y));
+        return Math.max(0, weight * (x / wv[1] - g / (1 + y * y)) + (1 - weight) * stable);
     }
 
     /** Whether a candidate gives all rows of each fold the same probability. */
