@@ -31,8 +31,8 @@ class RunIT {
 
     @BeforeEach
     void writePlan() throws Exception {
-        some("hives.csv", 200);
-        some("forage.csv", 120);
+        some("hives.csv", 150);
+        some("forage.csv", 90);
         Files.writeString(
                 folder.resolve("plan.yaml"),
                 """

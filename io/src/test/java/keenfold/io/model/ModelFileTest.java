@@ -181,7 +181,7 @@ class ModelFileTest {
             gzip.write("{\"kind\":\"keenfold-model\",\"x\":\"".getBytes(StandardCharsets.UTF_8));
             byte[] zeros = new byte[1 << 20];
             Arrays.fill(zeros, (byte) '0');
-            for (int i = 0; i < 400; i++) {
+            for (int i = 0; i < 130; i++) {
                 gzip.write(zeros);
             }
         }
