@@ -230,7 +230,9 @@ final class SlowInference {
             for (int i = 0; i < n; i++) {
                 if (actual[i] == k) {
                     int row = i;
-                    own.add(IntStream.range(0, repeats).mapToDouble(r -> q[r][row]).toArray());
+                    own.add(IntStream.range(0, repeats)
+                            .mapToDouble(r -> q[r][row])
+                            .toArray());
                 }
             }
             double size = own.size();

@@ -158,6 +158,12 @@ public final class Contrasts implements Result {
                 .json()
                 .number("freedom", ValueKind.SHORT, c -> c.variance().freedom())
                 .json()
+                .number("X", ValueKind.SHORT, c -> c.variance().covariance())
+                .json()
+                .number("G", ValueKind.SHORT, c -> c.variance().together())
+                .json()
+                .number("w", ValueKind.SHORT, c -> c.variance().weight())
+                .json()
                 .text("message", Contrast::note)
                 .json()
                 .of(contrasts);

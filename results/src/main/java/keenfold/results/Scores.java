@@ -125,6 +125,12 @@ public final class Scores implements Result {
                 .json()
                 .number("freedom", ValueKind.SHORT, m -> variance(m, Variance::freedom))
                 .json()
+                .number("X", ValueKind.SHORT, m -> variance(m, Variance::covariance))
+                .json()
+                .number("G", ValueKind.SHORT, m -> variance(m, Variance::together))
+                .json()
+                .number("w", ValueKind.SHORT, m -> variance(m, Variance::weight))
+                .json()
                 .of(means);
     }
 

@@ -17,8 +17,8 @@ import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.infer.distribution.StudentT;
 import keenfold.core.infer.resample.AlignedPredictions;
+import keenfold.core.infer.resample.LossVariance;
 import keenfold.core.infer.resample.MeanScore;
-import keenfold.core.infer.resample.TrainingVariance;
 import keenfold.core.infer.resample.Variance;
 import keenfold.core.infer.resample.VarianceForm;
 import keenfold.core.infer.resample.VarianceModel;
@@ -33,7 +33,6 @@ import keenfold.core.split.KFold;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import org.junit.jupiter.params.provider.ValueSource;
 
 class InferenceTest {
     private static final InferenceSettings FEW = InferenceSettings.DEFAULT.withDraws(999);
@@ -283,59 +282,6 @@ class InferenceTest {
         assertThat(c.note()).isEqualTo(Contrast.NO_SPREAD);
     }
 
-    @ParameterizedTest
-    @ValueSource(ints = {0, 1, 2, 3})
-    void rankInstabilityAgreesWithItsDefinition(int candidate) {
-        AlignedPredictions panel = AlignedPredictions.of(REPEATED, 0);
-        List<Outcomes> parts = panel.parts(candidate);
-        int n = panel.rows();
-        double[][] placement = new double[parts.size()][n];
-        int[] y = new int[n];
-        for (int r = 0; r < parts.size(); r++) {
-            Outcomes o = parts.get(r);
-            boolean constant = candidate == 0;
-            for (int i = 0; i < n; i++) {
-                int c = o.actual(i);
-                y[o.row(i)] = c;
-                double below = 0;
-                double others = 0;
-                for (int j = 0; j < n; j++) {
-                    if (o.actual(j) != c) {
-                        others++;
-                        int sign = constant ? 0 : Double.compare(o.probability(i, c), o.probability(j, c));
-                        below += sign > 0 ? 1 : sign == 0 ? 0.5 : 0;
-                    }
-                }
-                placement[r][o.row(i)] = below / others;
-            }
-        }
-        double w = 0;
-        double v = 0;
-        for (int c = 0; c < 2; c++) {
-            int wanted = c;
-            int[] members = IntStream.range(0, n).filter(i -> y[i] == wanted).toArray();
-            double[] means = new double[members.length];
-            double spread = 0;
-            for (int m = 0; m < members.length; m++) {
-                double[] own = new double[parts.size()];
-                for (int r = 0; r < own.length; r++) {
-                    own[r] = placement[r][members[m]];
-                }
-                means[m] = Arrays.stream(own).average().orElseThrow();
-                spread += VarianceModel.sampleVariance(own);
-            }
-            w += spread / members.length / members.length;
-            v += VarianceModel.sampleVariance(means) / members.length;
-        }
-        TrainingVariance widening = TrainingVariance.ofRanks(parts, n, 2);
-        assertThat(widening.between()).isCloseTo(w, within(1e-14));
-        assertThat(widening.within()).isCloseTo(v, within(1e-14));
-        double y5 = w == 0 ? 0 : w / v * 25 / 4;
-        assertThat(widening.lambda(5)).isCloseTo(2 * y5 * y5 / (2 + y5 * y5), within(1e-12));
-        assertThat(new TrainingVariance(1, 0).lambda(5)).isEqualTo(2);
-        assertThat(new TrainingVariance(0, 0).lambda(5)).isZero();
-    }
-
     @Test
     void lossCovarianceAgreesWithItsDefinition() {
         AlignedPredictions panel = AlignedPredictions.of(REPEATED, 0);
@@ -373,8 +319,7 @@ class InferenceTest {
                 x += -2 * m / (m - 1) * (d / m) * (e / m) / (5 * repeats);
             }
         }
-        TrainingVariance widening =
-                TrainingVariance.ofLosses(panel.task().metrics().get(3), parts, n, 2);
+        LossVariance widening = LossVariance.of(panel.task().metrics().get(3), parts, n, 2);
         assertThat(widening.between()).isCloseTo(x, within(1e-14));
         double w = 0;
         for (int c = 0; c < 2; c++) {

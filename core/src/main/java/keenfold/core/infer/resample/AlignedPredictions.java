@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
-import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
 import keenfold.core.metric.Outcomes;
@@ -39,7 +39,7 @@ public final class AlignedPredictions {
 
     private final boolean scoresOnly;
     /** Made when first asked for: the same for every metric. */
-    private final Map<Integer, TrainingVariance> instabilities = new ConcurrentHashMap<>();
+    private final AtomicReference<Optional<TrainingEffects>> effects = new AtomicReference<>(Optional.empty());
 
     private AlignedPredictions(
             Task task,
@@ -319,12 +319,10 @@ public final class AlignedPredictions {
         return task.data().rows();
     }
 
-    /** What a candidate's ranks say of other training rows; at least two repeats. */
-    TrainingVariance instability(int candidate) {
-        return instabilities.computeIfAbsent(
-                candidate,
-                c -> TrainingVariance.ofRanks(
-                        parts(c), rows(), task.data().classes().count()));
+    /** What other training rows would change, as the repeats show it; at least two of them. */
+    TrainingEffects trainingEffects() {
+        return effects.updateAndGet(made -> made.or(() -> Optional.of(TrainingEffects.of(this))))
+                .orElseThrow();
     }
 
     /** Returns whether there are fold scores alone, and no predictions. */

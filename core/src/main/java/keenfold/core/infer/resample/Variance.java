@@ -9,8 +9,39 @@ package keenfold.core.infer.resample;
  * @param freedom degrees of freedom ν of the estimate
  * @param lambda by how much V_case is widened; NaN where it is not
  * @param instability how much a row's standing changes from repeat to repeat; NaN with fewer than two repeats
+ * @param covariance X, twice the covariance of a row's own score with its effect on others, in units of v; NaN if it was
+ *     not estimated
+ * @param together G, how much more the rows of a fold move together than apart; NaN if it was not estimated
+ * @param weight w, of X in λ; NaN if X was not estimated
  */
-public record Variance(double total, double raw, double cases, double freedom, double lambda, double instability) {
+public record Variance(
+        double total,
+        double raw,
+        double cases,
+        double freedom,
+        double lambda,
+        double instability,
+        double covariance,
+        double together,
+        double weight) {
+    /** A variance for which nothing was learned from repeats beyond λ and instability. */
+    public Variance(double total, double raw, double cases, double freedom, double lambda, double instability) {
+        this(total, raw, cases, freedom, lambda, instability, Double.NaN, Double.NaN, Double.NaN);
+    }
+
+    Variance(double total, double raw, double cases, double freedom, TrainingEffect effect) {
+        this(
+                total,
+                raw,
+                cases,
+                freedom,
+                effect.lambda(),
+                effect.instability(),
+                effect.covariance(),
+                effect.together(),
+                Double.isNaN(effect.covariance()) ? Double.NaN : effect.weight());
+    }
+
     /** Returns the standard error, √V. */
     public double standardError() {
         return Math.sqrt(total);

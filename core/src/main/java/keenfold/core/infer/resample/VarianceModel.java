@@ -46,14 +46,14 @@ public final class VarianceModel {
     private static final class Own {
         final double[] partScores;
         final double[] without;
-        final TrainingVariance ranks;
-        final TrainingVariance losses;
+        final LossVariance losses;
+        final Optional<RowStandings> influences;
 
-        Own(double[] partScores, double[] without, TrainingVariance ranks, TrainingVariance losses) {
+        Own(double[] partScores, double[] without, LossVariance losses, Optional<RowStandings> influences) {
             this.partScores = partScores;
             this.without = without;
-            this.ranks = ranks;
             this.losses = losses;
+            this.influences = influences;
         }
     }
 
@@ -103,14 +103,15 @@ public final class VarianceModel {
         boolean widened = form == VarianceForm.WIDENED;
         int rows = panel.rows();
         int classes = classCounts.length;
-        TrainingVariance none = new TrainingVariance(0, 0);
         return new Own(
                 scores,
                 without,
-                widened ? panel.instability(candidate) : none,
                 widened && metric.kind() == MetricKind.LOSS
-                        ? TrainingVariance.ofLosses(metric, parts, rows, classes)
-                        : none);
+                        ? LossVariance.of(metric, parts, rows, classes)
+                        : new LossVariance(0, 0),
+                widened && metric.kind() == MetricKind.COUNTS
+                        ? Optional.of(panel.trainingEffects().influences(metric, candidate))
+                        : Optional.empty());
     }
 
     /** Per row the mean score without it. */
@@ -134,8 +135,7 @@ public final class VarianceModel {
 
     private Own of(int candidate) {
         return own.getOrDefault(
-                candidate,
-                new Own(new double[0], new double[0], new TrainingVariance(0, 0), new TrainingVariance(0, 0)));
+                candidate, new Own(new double[0], new double[0], new LossVariance(0, 0), Optional.empty()));
     }
 
     /** Returns how variances are made. */
@@ -236,7 +236,7 @@ public final class VarianceModel {
     /** Returns the variance of a mean, from its draws. */
     public Variance ofMean(int candidate, double[] draws) {
         Own a = of(candidate);
-        return variance(draws, a.partScores, a.without, a.ranks, a.losses, true);
+        return variance(draws, a.partScores, a.without, effect(candidate), a.losses, true);
     }
 
     /** The variance of the mean over the first few repeats or splits, by what all of them show. */
@@ -260,9 +260,34 @@ public final class VarianceModel {
                 draws,
                 minus(a.partScores, b.partScores),
                 minus(a.without, b.without),
-                a.ranks.plus(b.ranks),
+                effect(candidate, against),
                 a.losses.plus(b.losses),
                 false);
+    }
+
+    /** What other training rows would change of a mean; of a metric made of counts, the larger of two estimates. */
+    private TrainingEffect effect(int candidate) {
+        if (form != VarianceForm.WIDENED || !own.containsKey(candidate)) {
+            return TrainingEffect.NONE;
+        }
+        TrainingEffects effects = panel.trainingEffects();
+        TrainingEffect byPlacements = effects.of(candidate);
+        return of(candidate)
+                .influences
+                .map(i -> byPlacements.or(effects.of(i, Optional.empty())))
+                .orElse(byPlacements);
+    }
+
+    private TrainingEffect effect(int candidate, int against) {
+        if (form != VarianceForm.WIDENED || !own.containsKey(candidate) || !own.containsKey(against)) {
+            return TrainingEffect.NONE;
+        }
+        TrainingEffects effects = panel.trainingEffects();
+        TrainingEffect byPlacements = effects.of(candidate, against);
+        return of(candidate)
+                .influences
+                .map(i -> byPlacements.or(effects.of(i, of(against).influences)))
+                .orElse(byPlacements);
     }
 
     private static double[] minus(double[] a, double[] b) {
@@ -277,8 +302,8 @@ public final class VarianceModel {
             double[] draws,
             double[] partScores,
             double[] without,
-            TrainingVariance ranks,
-            TrainingVariance losses,
+            TrainingEffect effect,
+            LossVariance losses,
             boolean mean) {
         double m = units.count();
         double raw = sampleVariance(draws);
@@ -293,15 +318,14 @@ public final class VarianceModel {
         if (form == VarianceForm.RESAMPLED) {
             return resampled(draws, partScores, partScores.length);
         }
-        double instability = ranks.instability();
         if (metric.kind() == MetricKind.LOSS) {
             double lambda = losses.lambdaLoss();
             double total = mean ? cases + Math.max(0, losses.between()) : cases * (1 + lambda);
-            return new Variance(total, raw, cases, m - 1, lambda, instability);
+            return new Variance(total, raw, cases, m - 1, lambda, effect.instability());
         }
-        double lambda = ranks.lambda(folds);
+        double lambda = effect.lambda();
         if (metric.kind() == MetricKind.ROW_MEAN) {
-            return new Variance(cases * (1 + lambda), raw, cases, m - 1, lambda, instability);
+            return new Variance(cases * (1 + lambda), raw, cases, m - 1, effect);
         }
         double[] shares = classShares(without);
         double freedom = freedom(shares);
@@ -311,7 +335,7 @@ public final class VarianceModel {
         double total = mean || smallClass
                 ? cases + Math.max(lambda * cases, (folds - 1) / 3.0 * sampleVariance(partScores))
                 : cases * (1 + lambda);
-        return new Variance(total, raw, cases, freedom, lambda, instability);
+        return new Variance(total, raw, cases, freedom, effect);
     }
 
     /** Each class's share of the squared jackknife influences; empty if they tell nothing. */

@@ -1,0 +1,171 @@
+package keenfold.core.infer.resample;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import keenfold.core.metric.Outcomes;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** The effect of other training rows, against values that another program computed from its definition. */
+class TrainingEffectTest {
+    private static List<String[]> lines(String name) throws IOException {
+        try (BufferedReader in = new BufferedReader(new InputStreamReader(
+                Objects.requireNonNull(TrainingEffectTest.class.getResourceAsStream(name)), StandardCharsets.UTF_8))) {
+            return in.lines().map(l -> l.split(",", -1)).toList();
+        }
+    }
+
+    /** The outcomes of each candidate, repeat by repeat. */
+    private static Map<String, List<Outcomes>> read(String name) throws IOException {
+        List<String[]> lines = lines(name);
+        List<String> labels = Arrays.stream(lines.get(0))
+                .filter(h -> h.startsWith("p:"))
+                .map(h -> h.substring(2))
+                .toList();
+        Map<String, Map<Integer, List<String[]>>> all = new LinkedHashMap<>();
+        for (String[] line : lines.subList(1, lines.size())) {
+            all.computeIfAbsent(line[3], k -> new LinkedHashMap<>())
+                    .computeIfAbsent(Integer.parseInt(line[1]), k -> new ArrayList<>())
+                    .add(line);
+        }
+        Map<String, List<Outcomes>> parts = new LinkedHashMap<>();
+        all.forEach((candidate, repeats) -> parts.put(
+                candidate, repeats.values().stream().map(r -> joined(r, labels)).toList()));
+        return parts;
+    }
+
+    private static Outcomes joined(List<String[]> repeat, List<String> labels) {
+        int k = labels.size();
+        Map<Integer, List<String[]>> byFold = new LinkedHashMap<>();
+        repeat.forEach(l -> byFold.computeIfAbsent(Integer.parseInt(l[2]) - 1, f -> new ArrayList<>())
+                .add(l));
+        List<Outcomes> folds = new ArrayList<>();
+        byFold.forEach((fold, lines) -> {
+            int[] rows = new int[lines.size()];
+            int[] actual = new int[rows.length];
+            double[] p = new double[rows.length * k];
+            for (int i = 0; i < rows.length; i++) {
+                rows[i] = Integer.parseInt(lines.get(i)[0]) - 1;
+                actual[i] = labels.indexOf(lines.get(i)[4]);
+                for (int c = 0; c < k; c++) {
+                    p[i * k + c] = Double.parseDouble(lines.get(i)[5 + c]);
+                }
+            }
+            folds.add(Outcomes.of(k, fold, rows, actual, p));
+        });
+        return Outcomes.join(folds);
+    }
+
+    private record Placed(TestedRows rows, Map<String, RowStandings> standings) {
+        static Placed of(Map<String, List<Outcomes>> parts, int n, int classes) {
+            TestedRows rows = new TestedRows(parts.values().iterator().next(), n, classes);
+            Map<String, RowStandings> standings = new LinkedHashMap<>();
+            parts.forEach((c, p) -> standings.put(c, RowStandings.placements(p, rows)));
+            return new Placed(rows, standings);
+        }
+
+        TrainingEffect effect(String a, String b, int folds, boolean grouped) {
+            TrainingEffect.Spread own = TrainingEffect.spread(standings.get(a), rows);
+            return b.isEmpty()
+                    ? TrainingEffect.of(standings.get(a), Optional.empty(), rows, own, folds, grouped)
+                    : TrainingEffect.of(
+                            standings.get(a),
+                            Optional.of(standings.get(b)),
+                            rows,
+                            own.plus(TrainingEffect.spread(standings.get(b), rows)),
+                            folds,
+                            grouped);
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource({"two, 2", "three, 3"})
+    void itIsThatOfTheReference(String name, int classes) throws IOException {
+        Map<String, List<Outcomes>> parts = read("lambda_" + name + "_classes.csv");
+        List<Outcomes> first = parts.values().iterator().next();
+        int folds = 0;
+        for (int i = 0; i < first.get(0).size(); i++) {
+            folds = Math.max(folds, first.get(0).fold(i) + 1);
+        }
+        Placed placed = Placed.of(parts, first.get(0).size(), classes);
+        List<String[]> expected = lines("lambda_" + name + "_classes_expected.csv");
+        for (String[] e : expected.subList(1, expected.size())) {
+            TrainingEffect effect = placed.effect(e[0], e[1], folds, false);
+            assertThat(effect.lambda()).as(String.join(" ", e)).isCloseTo(Double.parseDouble(e[2]), within(1e-12));
+            // Where no row is ranked there is nothing to divide by, and nothing that moves.
+            double instability = e[3].equals("nan") ? 0 : Double.parseDouble(e[3]);
+            assertThat(effect.instability()).as(String.join(" ", e)).isCloseTo(instability, within(1e-12));
+            if (!e[1].isEmpty()) {
+                assertThat(placed.effect(e[1], e[0], folds, false).lambda())
+                        .as("the other way round")
+                        .isEqualTo(effect.lambda());
+            }
+            double stable = Math.max(
+                    effect.lambda(), placed.effect(e[0], e[1], folds, true).lambda());
+            assertThat(placed.effect(e[0], e[1], folds, true).lambda())
+                    .as("with groups never less")
+                    .isEqualTo(stable);
+        }
+        assertThat(expected.size()).isEqualTo(1 + parts.size() * (parts.size() + 1) / 2);
+    }
+
+    private static Outcomes repeat(int[] folds, int[] actual, double[] positive) {
+        List<Outcomes> all = new ArrayList<>();
+        for (int f = 0; f < 2; f++) {
+            int fold = f;
+            int[] rows = java.util.stream.IntStream.range(0, folds.length)
+                    .filter(i -> folds[i] == fold)
+                    .toArray();
+            double[] p = new double[2 * rows.length];
+            for (int i = 0; i < rows.length; i++) {
+                p[2 * i] = 1 - positive[rows[i]];
+                p[2 * i + 1] = positive[rows[i]];
+            }
+            all.add(Outcomes.of(
+                    2, f, rows, Arrays.stream(rows).map(i -> actual[i]).toArray(), p));
+        }
+        return Outcomes.join(all);
+    }
+
+    @Test
+    void whatMovesNothingIsNotWidened() {
+        int[] actual = {0, 0, 0, 1, 1, 1};
+        int[] one = {0, 1, 0, 1, 0, 1};
+        int[] two = {1, 1, 0, 0, 0, 1};
+        double[] steady = {0.1, 0.2, 0.6, 0.5, 0.7, 0.9};
+        double[] guess = {0.5, 0.5, 0.5, 0.5, 0.5, 0.5};
+        double[] restless = {0.9, 0.2, 0.3, 0.8, 0.1, 0.4};
+        Placed placed = Placed.of(
+                Map.of(
+                        "steady", List.of(repeat(one, actual, steady), repeat(two, actual, steady)),
+                        "guess", List.of(repeat(one, actual, guess), repeat(two, actual, guess)),
+                        "restless", List.of(repeat(one, actual, steady), repeat(two, actual, restless))),
+                6,
+                2);
+        assertThat(placed.effect("steady", "", 2, false)).isEqualTo(TrainingEffect.NONE);
+        assertThat(placed.effect("steady", "guess", 2, true)).isEqualTo(TrainingEffect.NONE);
+        // By hand: of class 1 the placements 2/3, 1, 1 in both repeats, and of class 0 1, 1, 2/3.
+        assertThat(placed.standings().get("steady").at(0, placed.rows().position(3)))
+                .isEqualTo(2 / 3.0);
+        assertThat(placed.standings().get("steady").at(1, placed.rows().position(2)))
+                .isEqualTo(2 / 3.0);
+        assertThat(placed.standings().get("guess").at(0, 0)).isEqualTo(0.5);
+        assertThat(placed.effect("restless", "", 2, false).instability()).isPositive();
+        // Nothing but the same change in both leaves no difference to learn from: the instability of both serves.
+        assertThat(placed.effect("restless", "restless", 2, false).covariance()).isNaN();
+        assertThat(placed.effect("restless", "restless", 2, false).lambda()).isPositive();
+    }
+}
