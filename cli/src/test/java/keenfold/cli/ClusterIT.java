@@ -19,7 +19,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** A real Slurm of one controller and two nodes on this machine, of which one dies in the middle. */
-class SlurmIT {
+class ClusterIT {
     @TempDir
     private static Path folder;
 
