@@ -66,15 +66,23 @@ final class TrainingEffects {
                         grouped));
     }
 
-    /** How rows stand by their influence on a metric made of counts. */
-    RowStandings influences(Metric metric, int candidate) {
-        return RowStandings.influences(metric, panel.parts(candidate), rows);
+    /** How rows stand by their influence on a metric made of counts, and how much that changes. */
+    record Influences(RowStandings standings, TrainingEffect.Spread spread) {}
+
+    /** The influences of a candidate's rows. */
+    Influences influences(Metric metric, int candidate) {
+        RowStandings standings = RowStandings.influences(metric, panel.parts(candidate), rows);
+        return new Influences(standings, TrainingEffect.spread(standings, rows));
     }
 
     /** The effect on a mean or a difference, from influences. */
-    TrainingEffect of(RowStandings a, Optional<RowStandings> b) {
-        TrainingEffect.Spread own = TrainingEffect.spread(a, rows);
+    TrainingEffect of(Influences a, Optional<Influences> b) {
         return TrainingEffect.of(
-                a, b, rows, b.map(o -> own.plus(TrainingEffect.spread(o, rows))).orElse(own), folds, grouped);
+                a.standings,
+                b.map(Influences::standings),
+                rows,
+                b.map(o -> a.spread.plus(o.spread)).orElse(a.spread),
+                folds,
+                grouped);
     }
 }

@@ -47,9 +47,13 @@ public final class VarianceModel {
         final double[] partScores;
         final double[] without;
         final LossVariance losses;
-        final Optional<RowStandings> influences;
+        final Optional<TrainingEffects.Influences> influences;
 
-        Own(double[] partScores, double[] without, LossVariance losses, Optional<RowStandings> influences) {
+        Own(
+                double[] partScores,
+                double[] without,
+                LossVariance losses,
+                Optional<TrainingEffects.Influences> influences) {
             this.partScores = partScores;
             this.without = without;
             this.losses = losses;
