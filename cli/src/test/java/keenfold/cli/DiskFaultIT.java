@@ -11,6 +11,7 @@ import java.sql.DriverManager;
 import java.sql.Statement;
 import java.util.List;
 import java.util.stream.Stream;
+import keenfold.io.sqlite.NativeLibrary;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -18,6 +19,11 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** Disks that are full, limited or cannot be written: nothing that was there is lost. */
 class DiskFaultIT {
+    static {
+        // The same copy as the program's: a process that loads two of them can end at once.
+        NativeLibrary.load();
+    }
+
     @TempDir
     private static Path folder;
 

@@ -13,9 +13,15 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
+import keenfold.io.sqlite.NativeLibrary;
 
 /** A plan that is run while something happens to it, what it gives undisturbed, and the programs that were started. */
 final class FaultRuns {
+    static {
+        // The same copy as the program's: a process that loads two of them can end at once.
+        NativeLibrary.load();
+    }
+
     static final String PLAN =
             """
             keenfold: 1

@@ -16,6 +16,7 @@ import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import java.util.zip.GZIPOutputStream;
+import keenfold.io.sqlite.NativeLibrary;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -24,6 +25,11 @@ import org.junit.jupiter.params.provider.MethodSource;
 
 /** Files as they come, through the built program: each odd one is refused or noticed, with its place. */
 class HostileFilesIT {
+    static {
+        // The same copy as the program's: a process that loads two of them can end at once.
+        NativeLibrary.load();
+    }
+
     @TempDir
     private static Path folder;
 

@@ -14,12 +14,18 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import keenfold.io.sqlite.NativeLibrary;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** What a run must survive, and what must not change its content. */
 class RunIT {
+    static {
+        // The same copy as the program's: a process that loads two of them can end at once.
+        NativeLibrary.load();
+    }
+
     @TempDir
     private Path folder;
 

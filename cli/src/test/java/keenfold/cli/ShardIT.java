@@ -11,12 +11,18 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import keenfold.cli.run.Scheduled;
+import keenfold.io.sqlite.NativeLibrary;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** A run in shards, and their ledgers joined, through the built program. */
 class ShardIT {
+    static {
+        // The same copy as the program's: a process that loads two of them can end at once.
+        NativeLibrary.load();
+    }
+
     @TempDir
     private static Path folder;
 

@@ -103,7 +103,11 @@ public final class Study {
     /** Opens a ledger, watched. */
     public static Study open(Path ledger, Watcher watcher) {
         watcher.doing("reading " + ledger);
-        LedgerContent content = LedgerReader.read(ledger);
+        return of(ledger, LedgerReader.read(ledger), watcher);
+    }
+
+    /** Returns the study of a ledger that was read already. */
+    public static Study of(Path ledger, LedgerContent content, Watcher watcher) {
         if (content.results().fits().isEmpty()) {
             throw new InputException(
                     ledger.toString(),

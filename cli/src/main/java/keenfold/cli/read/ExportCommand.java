@@ -137,8 +137,8 @@ public final class ExportCommand implements Callable<Integer> {
     }
 
     /** Every pair of every data set, under each metric of the plan, by the plan's evidence. */
-    private ResultTable contrasts() {
-        Study study = Study.open(ledger, new ConsoleWatcher(console, common));
+    private ResultTable contrasts(LedgerContent content) {
+        Study study = Study.of(ledger, content, new ConsoleWatcher(console, common));
         Evaluation all = study.evaluation();
         List<ResultTable> tables = new ArrayList<>();
         for (Inference inference : all.inferences()) {
@@ -163,7 +163,7 @@ public final class ExportCommand implements Callable<Integer> {
             case folds -> CsvExport.folds(content.results(), out);
             case scores -> CsvExport.scores(content.results(), out);
             case fits -> CsvExport.fits(content.results(), out);
-            case contrasts -> CsvExport.table(InputException.at(ledger.toString(), this::contrasts), out);
+            case contrasts -> CsvExport.table(InputException.at(ledger.toString(), () -> contrasts(content)), out);
             case plan -> out.write(PlanWriter.write(content.plan()));
             case pmml -> throw new InputException(ledger.toString(), "pmml is of models");
         }

@@ -36,6 +36,7 @@ import keenfold.io.ledger.table.Checksum;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.plan.PlanWriter;
+import keenfold.io.sqlite.NativeLibrary;
 import keenfold.io.table.DataReader;
 import keenfold.io.table.LoadedData;
 import org.junit.jupiter.api.BeforeEach;
@@ -43,6 +44,11 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 class LedgerTest {
+    static {
+        // The same copy as the program's: a process that loads two of them can end at once.
+        NativeLibrary.load();
+    }
+
     @TempDir
     private Path folder;
 
