@@ -220,7 +220,10 @@ class ClusterIT {
         assertThat(spread.resolve("all.kfl"))
                 .as(Files.readString(spread.resolve("logs/finish.log")))
                 .exists();
-        assertThat(spread.resolve("report/report.html")).isNotEmptyFile();
+        await("the report is written", 120, () -> Files.exists(spread.resolve("report/report.html")));
+        assertThat(spread.resolve("report/report.html"))
+                .as(Files.readString(spread.resolve("logs/finish.log")))
+                .isNotEmptyFile();
         Program program = new Program(folder);
         program.run("run", "bees/demo.yaml", "-o", "bees/one.kfl").expect(0);
         for (String what : List.of("plan", "predictions", "folds", "scores")) {
