@@ -23,6 +23,7 @@ import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.Rescored;
 import keenfold.core.run.result.Results;
 import keenfold.io.InputException;
+import keenfold.io.OutputFile;
 import keenfold.io.WholeFile;
 import keenfold.io.ledger.LedgerContent;
 import keenfold.io.ledger.LedgerReader;
@@ -42,6 +43,7 @@ import keenfold.results.TrainedModel;
 import keenfold.study.model.Training;
 import keenfold.study.plan.LedgerState;
 import keenfold.study.plan.LoadedPlan;
+import keenfold.study.plan.PlanFiles;
 import keenfold.study.plan.ProgramsAllowed;
 import keenfold.study.progress.Watcher;
 import keenfold.study.report.ColumnTraining;
@@ -404,13 +406,15 @@ public final class Study {
     /**
      * Writes the report: one page, and beside it figures and tables.
      *
-     * @param folder made if it is not there; files of the same names are replaced
+     * @param folder made if it is not there; figures and tables of the same names are replaced
+     * @throws InputException if it has a {@code report.html} that is not a report of Keen Fold
      */
     public ReportMaker.Written report(Path folder) {
+        OutputFile.require(folder.resolve("report.html"), OutputFile.Kind.REPORT, List.of(ledger), false);
         return report(folder, ReportMaker.Asked.PLAIN);
     }
 
-    /** Writes the report that is asked for. */
+    /** Writes the report that is asked for, over whatever files of these names are there. */
     public ReportMaker.Written report(Path folder, ReportMaker.Asked asked) {
         ReportMaker maker =
                 new ReportMaker(ledger, content, evaluation(), asked, Program.version(), watcher, parallel());
@@ -449,8 +453,15 @@ public final class Study {
      * Trains the pick on all rows but the holdout, scores the holdout once, which the ledger remembers, and keeps the model.
      *
      * @param file the model file to write
+     * @throws InputException if the file is one of those read, or is there and is not a model
      */
     public TrainedModel train(Path file) {
+        // Before the holdout is looked at.
+        OutputFile.require(
+                file,
+                OutputFile.Kind.MODEL,
+                PlanFiles.inputs(ledger, plan(), LoadedPlan.folders(ledger, Optional.empty())),
+                false);
         Training training = new Training(
                 ledger,
                 Training.Asked.PICK,
@@ -472,12 +483,13 @@ public final class Study {
      *
      * @param plan the file of the plan
      * @param ledger the ledger to fill; made if it is not there
-     * @throws InputException if plan, data or ledger cannot be used
+     * @throws InputException if plan, data or ledger cannot be used, or the ledger is one of the files read
      */
     public static Study run(Path plan, Path ledger, Watcher watcher) {
         Plan read = LoadedPlan.seeded(PlanReader.read(plan), ledger);
         ProgramsAllowed.require(read, plan, false);
         List<Path> folders = List.of(Optional.ofNullable(plan.getParent()).orElse(Path.of("")));
+        OutputFile.requireOther(ledger, PlanFiles.inputs(plan, read, folders));
         watcher.doing("reading the data");
         LoadedPlan job = LoadedPlan.of(read, plan.toString(), folders);
         watcher.notices(job.notices());
