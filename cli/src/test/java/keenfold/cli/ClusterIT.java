@@ -152,7 +152,13 @@ class ClusterIT {
             }
             Thread.sleep(500);
         }
-        throw new AssertionError(what + " did not come true within " + seconds + " s; " + run("squeue") + run("sinfo"));
+        StringBuilder known = new StringBuilder(run("squeue") + run("sinfo"));
+        for (Path log : List.of(folder.resolve("bees/spread/logs/finish.log"), folder.resolve("slurmctld.log"))) {
+            if (Files.exists(log)) {
+                known.append(log).append(":\n").append(Files.readString(log)).append('\n');
+            }
+        }
+        throw new AssertionError(what + " did not come true within " + seconds + " s; " + known);
     }
 
     private static JsonNode status(int shard) throws Exception {

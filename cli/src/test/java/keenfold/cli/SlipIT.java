@@ -157,7 +157,11 @@ class SlipIT {
     void aFolderOfTheUsersIsNotWrittenInto() throws Exception {
         compare("g.csv", "-o", "l.kfl").expect(0);
         Files.createDirectories(folder.resolve("figures"));
-        assertThat(run("report l.kfl -o .").expect(3).said()).contains("is there already, and belongs to no report");
+        Files.createDirectories(folder.resolve("tables"));
+        Files.writeString(folder.resolve("tables/scores.csv"), "hive,score\n1,2\n");
+        assertThat(run("report l.kfl -o .").expect(3).said())
+                .contains("is there already and holds what no report made (scores.csv)");
+        assertThat(folder.resolve("tables/scores.csv")).hasContent("hive,score\n1,2\n");
         Files.writeString(folder.resolve("report.html"), "mine");
         assertThat(run("report l.kfl -o . --page-only").expect(3).said()).contains("and is not a report of Keen Fold");
         assertThat(folder.resolve("report.html")).hasContent("mine");
@@ -169,6 +173,19 @@ class SlipIT {
         assertThat(run("scatter plan.yaml --shards 2 -o figures/..").expect(3).said())
                 .contains("name another folder");
         Files.delete(folder.resolve("plan.yaml"));
+    }
+
+    /** The page is written last: what a report leaves that was killed before is completed by the next one. */
+    @Test
+    void anInterruptedReportIsCompleted() throws Exception {
+        compare("g.csv", "-o", "l.kfl").expect(0);
+        run("report l.kfl -o half --draws 200").expect(0);
+        Path page = folder.resolve("half/report.html");
+        byte[] whole = Files.readAllBytes(page);
+        Files.delete(page);
+        Files.createFile(folder.resolve("half/tables/.scores.csv.0123456789abcdef.part"));
+        run("report l.kfl -o half --draws 200").expect(0);
+        assertThat(page).hasBinaryContent(whole);
     }
 
     /** The plan that a ledger keeps names its data as they are found from where it stands. */

@@ -30,7 +30,7 @@ public final class OutputFile {
         /** A table of one of the exports. */
         TABLE(
                 "a table that Keen Fold exported",
-                "(dataset,(row|candidate|metric|name),|row,predicted,p:|\\{\"row\":1,\"predicted\":).*"),
+                "(dataset,(row|candidate|metric|name|rule),|row,predicted,p:|\\{\"row\":1,\"predicted\":).*"),
         /** A model as PMML. */
         PMML("a model in PMML that Keen Fold exported", "<\\?xml[^>]*>\\s*<PMML.*extender=\"keenfold\".*"),
         /** A figure. */
@@ -46,6 +46,11 @@ public final class OutputFile {
         Kind(String name, String form) {
             this.name = name;
             this.form = Pattern.compile(form, Pattern.DOTALL);
+        }
+
+        /** Whether a file that begins like this may be one of the kind; an empty one may be any. */
+        private boolean begins(String start) {
+            return start.isEmpty() || form.matcher(start).matches();
         }
     }
 
@@ -65,7 +70,7 @@ public final class OutputFile {
             return;
         }
         String start = start(output);
-        if (start.isEmpty() || kind.form.matcher(start).matches()) {
+        if (kind.begins(start)) {
             return;
         }
         if (DATABASE.matcher(start).matches()) {
@@ -78,6 +83,15 @@ public final class OutputFile {
                     output.toString(),
                     "is there already, and is not " + kind.name + "; name another file, or say --force to replace it");
         }
+    }
+
+    /**
+     * Whether a file is what Keen Fold writes, as far as its beginning tells, or empty.
+     *
+     * @throws InputException if it cannot be read
+     */
+    public static boolean is(Path file, Kind kind) {
+        return kind.begins(start(file));
     }
 
     /**

@@ -20,6 +20,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.regex.Pattern;
 
 /**
  * Files and folders that must not outlive the process: what is not complete, and copies of the user's rows. They are
@@ -32,6 +33,7 @@ public final class TemporaryFiles {
     private static final int NAME_BYTES = 8;
     private static final int KEPT_CHARACTERS = 40;
     private static final int TRIES = 3;
+    private static final Pattern PART = Pattern.compile("(?s)\\..*\\.[0-9a-f]{" + 2 * NAME_BYTES + "}\\.part");
     private static final Set<Path> OPEN = ConcurrentHashMap.newKeySet();
     private static final List<Runnable> FIRST = new CopyOnWriteArrayList<>();
 
@@ -80,6 +82,11 @@ public final class TemporaryFiles {
         // A long name stays one that the system takes; half a character would be none.
         int[] start = known.codePoints().limit(KEPT_CHARACTERS).toArray();
         return "." + new String(start, 0, start.length) + "." + HexFormat.of().formatHex(chance) + ".part";
+    }
+
+    /** Whether a file has a name that {@link #name} gives. */
+    public static boolean isPart(String name) {
+        return PART.matcher(name).matches();
     }
 
     private static Optional<PosixFileAttributes> attributes(Path file) throws IOException {

@@ -49,6 +49,7 @@ import keenfold.study.progress.Watcher;
 import keenfold.study.report.ColumnTraining;
 import keenfold.study.report.FigureResult;
 import keenfold.study.report.LedgerFigures;
+import keenfold.study.report.ReportFolder;
 import keenfold.study.report.ReportMaker;
 import keenfold.study.report.SharedRows;
 import keenfold.study.run.PlanRun;
@@ -410,7 +411,7 @@ public final class Study {
      * @throws InputException if it has a {@code report.html} that is not a report of Keen Fold
      */
     public ReportMaker.Written report(Path folder) {
-        OutputFile.require(folder.resolve("report.html"), OutputFile.Kind.REPORT, List.of(ledger), false);
+        ReportFolder.require(folder, ledger, false, false);
         return report(folder, ReportMaker.Asked.PLAIN);
     }
 

@@ -1,6 +1,5 @@
 package keenfold.cli.read;
 
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -10,11 +9,10 @@ import keenfold.cli.console.Common;
 import keenfold.cli.console.Console;
 import keenfold.cli.console.Exit;
 import keenfold.cli.console.Replacing;
-import keenfold.io.InputException;
-import keenfold.io.OutputFile;
 import keenfold.study.Study;
 import keenfold.study.plan.LedgerState;
 import keenfold.study.report.LedgerFigures;
+import keenfold.study.report.ReportFolder;
 import keenfold.study.report.ReportMaker;
 import keenfold.view.chart.FigureKind;
 import picocli.CommandLine.Command;
@@ -68,29 +66,9 @@ public final class ReportCommand implements Callable<Integer> {
         this.console = console;
     }
 
-    /** Folders of figures and tables that no report of ours made may hold the user's files, of the same names. */
-    private void requireOwnFolders() {
-        if (Files.exists(output) && !Files.isDirectory(output)) {
-            throw new InputException(output.toString(), "cannot be made: a file of that name is there; name a folder");
-        }
-        for (String name : List.of("figures", "tables")) {
-            Path folder = output.resolve(name);
-            if (!pageOnly
-                    && !replacing.force()
-                    && Files.exists(folder)
-                    && !Files.exists(output.resolve("report.html"))) {
-                throw new InputException(
-                        folder.toString(),
-                        "is there already, and belongs to no report; name another folder with -o, say --page-only, or say"
-                                + " --force to write into it");
-            }
-        }
-    }
-
     @Override
     public Integer call() {
-        replacing.require(output.resolve("report.html"), OutputFile.Kind.REPORT, List.of(reading.ledger()));
-        requireOwnFolders();
+        ReportFolder.require(output, reading.ledger(), pageOnly, replacing.force());
         List<String> left = new ArrayList<>();
         Study opened = reading.open(console, common, metrics, settings -> settings);
         List<String> more = new ArrayList<>(metrics);

@@ -185,9 +185,9 @@ public final class ReportMaker {
             }
         }
         if (!asked.pageOnly()) {
-            tables(folder.resolve("tables"), made);
+            tables(folder.resolve(ReportFolder.TABLES), made);
         }
-        Path page = folder.resolve("report.html");
+        Path page = folder.resolve(ReportFolder.PAGE);
         WholeFile.bytes(page, ReportPage.html(content(made, across, drawn)).getBytes(StandardCharsets.UTF_8));
         return new Written(
                 page, made.stream().flatMap(m -> m.notices().stream()).toList());
@@ -314,8 +314,8 @@ public final class ReportMaker {
         try {
             Files.createDirectories(folder);
             if (!asked.pageOnly()) {
-                Files.createDirectories(folder.resolve("figures"));
-                Files.createDirectories(folder.resolve("tables"));
+                Files.createDirectories(folder.resolve(ReportFolder.FIGURES));
+                Files.createDirectories(folder.resolve(ReportFolder.TABLES));
             }
         } catch (IOException e) {
             throw new InputException(folder.toString(), "cannot be made: " + Reason.of(e), e);
@@ -326,12 +326,12 @@ public final class ReportMaker {
         if (asked.pageOnly()) {
             return ReportContent.Drawn.of(one.figure(), "");
         }
-        Path figures = folder.resolve("figures");
+        Path figures = folder.resolve(ReportFolder.FIGURES);
         WholeFile.bytes(
                 figures.resolve(one.file() + ".svg"),
                 Drawing.svg(one.figure(), Look.DEFAULT).getBytes(StandardCharsets.UTF_8));
         WholeFile.bytes(figures.resolve(one.file() + ".png"), Drawing.png(one.figure(), Look.DEFAULT, PIXELS));
-        csv(folder.resolve("tables").resolve(one.file() + ".csv"), table(one.figure()));
+        csv(folder.resolve(ReportFolder.TABLES).resolve(one.file() + ".csv"), table(one.figure()));
         return ReportContent.Drawn.of(one.figure(), one.file());
     }
 
