@@ -22,11 +22,13 @@ import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.run.Comparison;
+import keenfold.core.run.Halves;
+import keenfold.core.run.Halving;
 import keenfold.core.run.Parallel;
-import keenfold.core.run.Resamples;
 import keenfold.core.run.Runner;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.result.Fit;
+import keenfold.core.run.result.HalfFit;
 import keenfold.core.run.result.Results;
 import keenfold.core.run.result.Task;
 import keenfold.core.split.KFold;
@@ -35,7 +37,7 @@ import keenfold.io.plan.PlanReader;
 /**
  * One cell of the validity study: what is drawn, what is compared on it, and what is written down of each data set.
  *
- * @param part what is asked: {@code null}, {@code power}, {@code family}, {@code nested} or {@code refit}
+ * @param part what is asked: {@code null}, {@code power}, {@code family}, {@code nested} or {@code halves}
  * @param kind of classifier, in the study's words
  * @param rows of a data set
  * @param share of the positive class
@@ -48,7 +50,7 @@ record StudyCell(String part, String kind, int rows, double share) {
     private static final double[] EVEN = {1, 1, 1, 1, 1, 1};
     private static final double[] FALLING = {1, .9, .8, .6, .4, .2};
     private static final int EQUALS = 6;
-    private static final int REFITS = 50;
+    private static final Halving HALVING = new Halving(25, 2);
     static final int[] NESTED = {1, 2, 3, 4, 6, 8, 12};
     private static final double MARGIN = 0.01;
 
@@ -140,19 +142,21 @@ record StudyCell(String part, String kind, int rows, double share) {
         Task task = Task.of(data, FOLDS.divide(data, seed.value()), METRICS);
         Comparison comparison = new Comparison(List.of(task), candidates(), seed.value());
         List<Fit> fits = fits(comparison);
-        List<Fit> refits = new ArrayList<>();
-        if (part.equals("refit")) {
-            Resamples resamples = new Resamples(comparison, FOLDS);
-            for (int n = 0; n < REFITS; n++) {
-                for (Fit f : fits(resamples.resample(n))) {
-                    refits.add(new Fit(0, f.candidate(), n, f.fold(), f.times(), f.size(), f.result(), f.message()));
+        List<HalfFit> halved = new ArrayList<>();
+        if (part.equals("halves")) {
+            Halves halves = new Halves(comparison, FOLDS, HALVING);
+            for (int n = 0; n < HALVING.halves(); n++) {
+                for (Fit f : fits(halves.half(n))) {
+                    halved.add(halves.ofWhole(n, f));
                 }
             }
         }
         AlignedPredictions panel = AlignedPredictions.of(
-                new Results(comparison.tasks(), comparison.candidates(), fits, seed.value(), refits), 0);
-        InferenceSettings evidence =
-                InferenceSettings.DEFAULT.withDraws(draws).withMargin(part.equals("nested") ? MARGIN : 0);
+                new Results(comparison.tasks(), comparison.candidates(), fits, seed.value(), halved), 0);
+        InferenceSettings evidence = InferenceSettings.DEFAULT
+                .withDraws(draws)
+                .withMargin(part.equals("nested") ? MARGIN : 0)
+                .withHalving(part.equals("halves") ? HALVING : Halving.NONE);
         Inference inference = Inference.of(panel, evidence, Parallel.of(1));
         inference.together(METRICS.stream().map(MetricName::text).toList());
         Map<String, Double> found = new LinkedHashMap<>();
@@ -179,7 +183,7 @@ record StudyCell(String part, String kind, int rows, double share) {
             return;
         }
         for (Method method : Method.values()) {
-            if ((method == Method.REFIT) != part.equals("refit") && method != Method.PIVOT) {
+            if ((method == Method.HALVES) != part.equals("halves") && method != Method.PIVOT) {
                 continue;
             }
             if (method == Method.MCNEMAR && !name.equals("accuracy.")) {

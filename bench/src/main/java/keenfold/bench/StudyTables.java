@@ -43,7 +43,7 @@ final class StudyTables {
         rejections("null", "Type I error, per cent of data sets with p < 0.05 where there is no difference");
         rejections(
                 "power", "Power, per cent of data sets with p < 0.05 where the second candidate's columns are weaker");
-        rejections("refit", "Type I error of refit beside the others");
+        rejections("halves", "Type I error of halves beside the others");
         coverage();
         families();
         regrets();
@@ -59,8 +59,8 @@ final class StudyTables {
 
     private void rejections(String part, String title) {
         List<String> methods = new ArrayList<>(METHODS);
-        if (part.equals("refit")) {
-            methods.add(1, "refit");
+        if (part.equals("halves")) {
+            methods.add(1, "halves");
             methods.removeAll(List.of("cases", "cases-bca", "corrected-t", "mcnemar"));
         }
         out.printf(

@@ -27,7 +27,7 @@ public final class ValidityStudy {
     private static final Seed SEED = new Seed(20261128);
     private static final int SETS = 500;
     private static final int QUICK_SETS = 50;
-    private static final int REFIT_SETS = 100;
+    private static final int HALVES_SETS = 100;
     private static final int DRAWS = 999;
     private static final int CHUNK = 20;
     private static final int[] ROWS = {80, 200, 600};
@@ -93,13 +93,13 @@ public final class ValidityStudy {
                 cells.add(new StudyCell("nested", kind, rows, 0.5));
             }
         }
-        cells.add(new StudyCell("refit", "discriminant", 80, 0.5));
-        cells.add(new StudyCell("refit", "nearest", 80, 0.5));
+        cells.add(new StudyCell("halves", "discriminant", 80, 0.5));
+        cells.add(new StudyCell("halves", "nearest", 80, 0.5));
         return cells;
     }
 
     private int sets(StudyCell cell) {
-        return quick ? QUICK_SETS : cell.part().equals("refit") ? REFIT_SETS : SETS;
+        return quick ? QUICK_SETS : cell.part().equals("halves") ? HALVES_SETS : SETS;
     }
 
     private void run(String only) throws IOException {
@@ -134,7 +134,7 @@ public final class ValidityStudy {
     }
 
     private void truth(StudyCell cell, Set<String> done) throws IOException {
-        if (cell.part().equals("power") || cell.part().equals("refit") || done.contains(cell.name() + " truth")) {
+        if (cell.part().equals("power") || cell.part().equals("halves") || done.contains(cell.name() + " truth")) {
             return;
         }
         double[][] truth = StudyTruth.of(cell, SEED, parallel);

@@ -191,7 +191,7 @@ final class Fuzzer {
             boolean small = plan.candidates().size() * splits <= MOST_UNITS
                     && plan.candidates().stream().allMatch(c -> c.settings().values().values().stream()
                             .allMatch(v -> v.length() < 5));
-            if (small && plan.evidence().refits() == 0) {
+            if (small && plan.evidence().halving().splits() == 0) {
                 commands.add(List.of("run", file, "-o", out + ".kfl", "--threads", "1"));
                 commands.add(List.of("scores", out + ".kfl", "--draws", "100"));
             }

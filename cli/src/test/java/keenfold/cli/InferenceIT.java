@@ -17,7 +17,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
-/** Methods, rules, closer looks, refits and adopted tables through the built program. */
+/** Methods, rules, closer looks, halves and adopted tables through the built program. */
 class InferenceIT {
     @TempDir
     private static Path folder;
@@ -130,10 +130,10 @@ class InferenceIT {
                         .err())
                 .contains("--method \"t-test\" is not known");
         assertThat(program()
-                        .run("contrast", "l.kfl", "--method", "refit")
+                        .run("contrast", "l.kfl", "--method", "halves")
                         .expect(3)
                         .err())
-                .contains("of which this ledger has 0");
+                .contains("of which this ledger has none");
         assertThat(json("contrast", "l.kfl", "--by", "class", "--metric", "recall", "--dataset", "forage")
                         .get("contrasts"))
                 .hasSize(4 * 3);
@@ -318,9 +318,9 @@ class InferenceIT {
                 .contains("expected ACTUAL:PREDICTED=COST");
     }
 
-    /** A plan that only reads results in another way goes on with its ledger; resamples resume where they stopped. */
+    /** A plan that only reads results in another way goes on with its ledger; halves resume where they stopped. */
     @Test
-    void refitsAreAddedAndResume() throws Exception {
+    void halvesAreAddedAndResume() throws Exception {
         Files.writeString(
                 folder.resolve("small.yaml"),
                 """
@@ -336,16 +336,18 @@ class InferenceIT {
         String before =
                 program().run("export", "r.kfl", "--what", "scores").expect(0).out();
         String plan = Files.readString(folder.resolve("small.yaml"));
-        Files.writeString(folder.resolve("small.yaml"), plan + "evidence: {refit: 20, draws: 200}\n");
+        Files.writeString(folder.resolve("small.yaml"), plan + "evidence: {halves: 4, draws: 200}\n");
         program().run("run", "small.yaml", "-o", "r.kfl").expect(0);
-        JsonNode few = json("contrast", "r.kfl", "--method", "refit");
+        JsonNode few = json("contrast", "r.kfl", "--method", "halves");
         assertThat(few.get("contrasts").get(0).get("call").isNull())
-                .as("fewer than 50 make no call")
+                .as("fewer than 10 make no call")
                 .isTrue();
-        Files.writeString(folder.resolve("small.yaml"), plan + "evidence: {refit: 60, draws: 200, method: refit}\n");
+        Files.writeString(
+                folder.resolve("small.yaml"),
+                plan + "evidence: {halves: {splits: 10, repeats: 3}, draws: 200, method: halves}\n");
         program().run("run", "small.yaml", "-o", "r.kfl", "--threads", "1").expect(0);
         JsonNode enough = json("contrast", "r.kfl");
-        assertThat(enough.get("method").asText()).isEqualTo("refit");
+        assertThat(enough.get("method").asText()).isEqualTo("halves");
         assertThat(enough.get("contrasts").get(0).get("call").asText()).isNotEqualTo("null");
         program().run("run", "small.yaml", "-o", "whole.kfl", "--threads", "2").expect(0);
         assertThat(json("contrast", "whole.kfl")).isEqualTo(enough);
@@ -360,12 +362,12 @@ class InferenceIT {
 
     @Test
     void rowsThatCannotBeDividedAgainAreRefusedBeforeALedgerIsMade() throws Exception {
-        write("loo.yaml", ", refit: 50");
+        write("loo.yaml", ", halves: 10");
         Path plan = folder.resolve("loo.yaml");
         Files.writeString(
                 plan, Files.readString(plan).replace("{folds: 5, repeats: 3}", "{scheme: monte-carlo, repeats: 5}"));
         assertThat(program().run("run", "loo.yaml", "-o", "loo.kfl").expect(3).err())
-                .contains("resampled rows are divided into folds anew, which needs splits of scheme k-fold");
+                .contains("each half is divided into folds anew, which needs splits of scheme k-fold");
         assertThat(folder.resolve("loo.kfl")).doesNotExist();
     }
 

@@ -118,7 +118,7 @@ class RunIT {
                 candidates:
                   guess: {classifier: majority}
                   woods: {classifier: forest, trees: 5}
-                evidence: {draws: 300, refit: 2}
+                evidence: {draws: 300, halves: 2}
                 """;
         List<String> contents = new ArrayList<>();
         for (String name : List.of("bees", "queens")) {
@@ -131,7 +131,7 @@ class RunIT {
                     .expect(0);
             contents.add((content(program(), ledger)
                             + program()
-                                    .run("contrast", ledger, "--method", "refit", "--json")
+                                    .run("contrast", ledger, "--method", "halves", "--json")
                                     .expect(0)
                                     .out()
                             + program()
@@ -250,7 +250,7 @@ class RunIT {
     void anInterruptedRunSaysHowToGoOn() throws Exception {
         Files.writeString(
                 folder.resolve("plan.yaml"),
-                Files.readString(folder.resolve("plan.yaml")).replace("repeats: 3", "repeats: 60"));
+                Files.readString(folder.resolve("plan.yaml")).replace("repeats: 2", "repeats: 60"));
         Path err = folder.resolve("err");
         Process process = program().start(folder.resolve("out"), err, "run", "plan.yaml", "-o", "long.kfl");
         Until.holds("five fits", () -> fits("long.kfl") >= 5);

@@ -40,7 +40,7 @@ class ShardIT {
               logit: {classifier: logistic, strength: {vary: [1, 30]}}
               bush: {classifier: tree, depth: {choose: [1, 3]}}
               firm: {classifier: vote, members: [logit/1, bush], by: label}
-            evidence: {draws: 200, refit: 2}
+            evidence: {draws: 200, halves: 1}
             """;
 
     @BeforeAll
@@ -67,7 +67,7 @@ class ShardIT {
                 program().run("export", ledger, "--what", "contrasts").expect(0).out());
         all.append(program().run("pick", ledger, "--json").expect(0).out());
         return all.append(program()
-                        .run("contrast", ledger, "--json", "--method", "refit", "--against", "all")
+                        .run("contrast", ledger, "--json", "--method", "halves", "--against", "all")
                         .out())
                 .toString();
     }
@@ -95,7 +95,7 @@ class ShardIT {
                         .expect(0)
                         .said())
                 .contains("nothing to do");
-        // Each shard has its part, of the refits too, and nobody has what another has.
+        // Each shard has its part, of the halves too, and nobody has what another has.
         int sum = 0;
         for (int i = 1; i <= 3; i++) {
             sum += sql("s" + i + ".kfl", "SELECT count(*) FROM fit");

@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.ToDoubleFunction;
 import java.util.stream.IntStream;
 import keenfold.core.data.Notice;
 import keenfold.core.infer.Inference;
@@ -13,6 +14,8 @@ import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.contrast.Call;
 import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.infer.contrast.InferenceSettings;
+import keenfold.core.infer.contrast.Method;
+import keenfold.core.infer.resample.HalvesVariance;
 import keenfold.core.infer.resample.VarianceForm;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Simplicity;
@@ -121,7 +124,7 @@ public final class Contrasts implements Result {
         if (single) {
             table.programs();
         }
-        return table.number("difference", ValueKind.DIFFERENCE, Contrast::difference)
+        table.number("difference", ValueKind.DIFFERENCE, Contrast::difference)
                 .error("se")
                 .number("se", ValueKind.DEVIATION, Contrast::standardError)
                 .interval(
@@ -163,10 +166,25 @@ public final class Contrasts implements Result {
                 .number("G", ValueKind.SHORT, c -> c.variance().together())
                 .json()
                 .number("w", ValueKind.SHORT, c -> c.variance().weight())
-                .json()
-                .text("message", Contrast::note)
-                .json()
-                .of(contrasts);
+                .json();
+        if (metric.method() == Method.HALVES) {
+            table.number("E", ValueKind.SHORT, c -> ofHalves(c, HalvesVariance::between))
+                    .json()
+                    .number("c", ValueKind.SHORT, c -> ofHalves(c, HalvesVariance::chance))
+                    .json()
+                    .number("g", ValueKind.SHORT, c -> ofHalves(c, HalvesVariance::scale))
+                    .json()
+                    .number("lambda_halves", ValueKind.SHORT, c -> ofHalves(c, HalvesVariance::lambda))
+                    .json()
+                    .number("se_pivot", ValueKind.DEVIATION, c -> ofHalves(c, h -> Math.sqrt(h.preset())))
+                    .json();
+        }
+        return table.text("message", Contrast::note).json().of(contrasts);
+    }
+
+    /** How a variance came out of runs on halves; NaN if it did not. */
+    private static double ofHalves(Contrast c, ToDoubleFunction<HalvesVariance> what) {
+        return c.variance().halves().map(what::applyAsDouble).orElse(Double.NaN);
     }
 
     /** Returns what is to be said of a pair besides its call; empty if nothing is. */
@@ -213,8 +231,12 @@ public final class Contrasts implements Result {
                     case PIVOT -> metric.form().label();
                     case CASES, CASES_BCA, MCNEMAR -> VarianceForm.CASES.label();
                     case CORRECTED_T -> VarianceForm.RESAMPLED.label();
-                    case REFIT -> evidence.method().label();
+                    case HALVES -> evidence.method().label();
                 });
+        if (evidence.method() == Method.HALVES) {
+            settings.put("splits", evidence.halving().splits());
+            settings.put("repeats", evidence.halving().repeats());
+        }
         settings.put("draws", evidence.draws());
         settings.put("level", evidence.level());
         settings.put("margin", evidence.margin());

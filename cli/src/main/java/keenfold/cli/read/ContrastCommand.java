@@ -70,7 +70,7 @@ public final class ContrastCommand implements Callable<Integer> {
             names = "--method",
             paramLabel = "NAME",
             description =
-                    "pivot, cases, cases-bca, corrected-t, refit or mcnemar (the plan's, or pivot); docs/methods.md"
+                    "pivot, cases, cases-bca, corrected-t, halves or mcnemar (the plan's, or pivot); docs/methods.md"
                             + " says what each is worth")
     private Optional<String> method = Optional.empty();
 

@@ -9,11 +9,11 @@ import keenfold.core.infer.contrast.CaseTester;
 import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.infer.contrast.ContrastFamily;
 import keenfold.core.infer.contrast.CorrectedT;
+import keenfold.core.infer.contrast.HalvesTester;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.infer.contrast.McNemar;
 import keenfold.core.infer.contrast.Method;
 import keenfold.core.infer.contrast.PivotTester;
-import keenfold.core.infer.contrast.RefitTester;
 import keenfold.core.infer.contrast.Tester;
 import keenfold.core.infer.contrast.Untested;
 import keenfold.core.infer.resample.AlignedPredictions;
@@ -40,6 +40,7 @@ public final class MetricInference {
     private Optional<List<MeanScore>> means = Optional.empty();
     private Optional<List<Contrast>> contrasts = Optional.empty();
     private Optional<List<Contrast>> pairs = Optional.empty();
+    private Optional<Tester> tester = Optional.empty();
 
     /** @param metricIndex index of the metric among those of the data set */
     MetricInference(PairedDraws draws, int metricIndex, InferenceSettings evidence, Parallel parallel) {
@@ -125,6 +126,13 @@ public final class MetricInference {
     }
 
     private Tester tester() {
+        if (tester.isEmpty()) {
+            tester = Optional.of(makeTester());
+        }
+        return tester.get();
+    }
+
+    private Tester makeTester() {
         if (panel().scoresOnly()) {
             Checks.that(
                     evidence.method() == Method.CORRECTED_T,
@@ -137,7 +145,7 @@ public final class MetricInference {
             case CASES -> new CaseTester(draws, false);
             case CASES_BCA -> new CaseTester(draws, true);
             case CORRECTED_T -> new CorrectedT(foldScores);
-            case REFIT -> new RefitTester(panel(), metric(), compared());
+            case HALVES -> new HalvesTester(draws, evidence.halving(), parallel);
             case MCNEMAR -> new McNemar(panel(), metric());
         };
     }

@@ -133,6 +133,17 @@ public final class Outcomes {
         return new Outcomes(classes, row, fold, actual, other, probability);
     }
 
+    /**
+     * Returns the same outcomes with other row numbers.
+     *
+     * @param numbers the new number of each old one
+     */
+    public Outcomes withRows(int[] numbers) {
+        int[] own = new int[row.length];
+        Arrays.setAll(own, i -> numbers[row[i]]);
+        return new Outcomes(classes, own, fold, actual, predicted, probability);
+    }
+
     /** Returns the same outcomes with rows numbered 0 … size() − 1. */
     Outcomes renumbered() {
         int[] own = new int[row.length];

@@ -2,6 +2,7 @@ package keenfold.core.run;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.Consumer;
 import keenfold.core.classify.WrapperKind;
 import keenfold.core.data.Checks;
@@ -96,11 +97,25 @@ public record Comparison(List<Task> tasks, List<Candidate> candidates, long seed
 
     /** Goes through all units in order, none of which is kept: there may be many millions. */
     public void forEachUnit(Consumer<Unit> taker) {
+        forEachUnit(taker, Optional.empty());
+    }
+
+    /**
+     * Goes through the units of a run on a half of the rows.
+     *
+     * @param repeats how often the half is run, in as many folds as the first repeat of this comparison has
+     */
+    public void forEachUnitOfHalf(int repeats, Consumer<Unit> taker) {
+        forEachUnit(taker, Optional.of(repeats));
+    }
+
+    private void forEachUnit(Consumer<Unit> taker, Optional<Integer> ofHalf) {
         int families = families().size();
         int number = 0;
         for (int t = 0; t < tasks.size(); t++) {
-            for (int r = 0; r < tasks.get(t).splits().repeats(); r++) {
-                for (int f = 0; f < tasks.get(t).splits().folds(r); f++) {
+            int repeats = ofHalf.orElse(tasks.get(t).splits().repeats());
+            for (int r = 0; r < repeats; r++) {
+                for (int f = 0; f < tasks.get(t).splits().folds(ofHalf.isPresent() ? 0 : r); f++) {
                     for (int c = 0; c < families; c++) {
                         taker.accept(new Unit(number++, t, r, f, c));
                     }

@@ -1,9 +1,9 @@
 package keenfold.core.run;
 
 import java.util.Arrays;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.DoubleStream;
 import java.util.stream.IntStream;
 import keenfold.core.run.candidate.Family;
 import keenfold.core.run.result.Task;
@@ -12,25 +12,24 @@ import keenfold.core.run.result.Task;
  * Which shard does which unit: a pure function of plan, data, the number of shards, and the effort that the plan names, so
  * that every shard knows its own without asking anyone.
  *
- * <p>The units, those of refits behind those of the run itself, are taken by falling effort, each by the shard that has the
+ * <p>The units, those of halves behind those of the run itself, are taken by falling effort, each by the shard that has the
  * least so far (the first among equals): no shard then has more than 4/3 − 1/(3n) times what the best division would give
  * the busiest (Graham 1969, SIAM J. Appl. Math. 17(2), doi:10.1137/0117039).
  */
 public final class Shares {
     private final int[] shard;
     private final int ofRun;
-    private final int ofResample;
-    private final Map<Integer, Integer> placeInResample = new HashMap<>();
+    private final int ofHalf;
     private final double[] loads;
 
     /**
      * Divides the units.
      *
-     * @param refits how many resamples the whole is run on, 0 or more
+     * @param halving how many halves of the rows the candidates are run on too
      * @param effort of one unit of a family, by its name, in any unit of time; 1 where there is none
      * @param shards how many
      */
-    public Shares(Comparison comparison, int refits, Map<String, Double> effort, int shards) {
+    public Shares(Comparison comparison, Halving halving, Map<String, Double> effort, int shards) {
         List<Family> families = comparison.families();
         List<Task> tasks = comparison.tasks();
         // Within one data set a family's units cost the same; between data sets they are taken to go with the rows.
@@ -44,23 +43,21 @@ public final class Shares {
             }
         }
         ofRun = comparison.unitCount();
-        ofResample = families.size()
+        ofHalf = families.size()
+                * halving.repeats()
                 * tasks.stream().mapToInt(t -> t.splits().folds(0)).sum();
-        int all = Math.addExact(ofRun, Math.multiplyExact(refits, ofResample));
+        int all = Math.addExact(ofRun, Math.multiplyExact(halving.halves(), ofHalf));
         double[] cost = new double[all];
-        comparison.forEachUnit(unit -> {
-            double own = costs[unit.task()][unit.family()];
-            cost[unit.number()] = own;
-            if (unit.repeat() == 0) {
-                int place = placeInResample.size();
-                placeInResample.put(unit.number(), place);
-                for (int n = 0; n < refits; n++) {
-                    cost[ofRun + n * ofResample + place] = own;
-                }
+        comparison.forEachUnit(unit -> cost[unit.number()] = costs[unit.task()][unit.family()]);
+        comparison.forEachUnitOfHalf(halving.repeats(), unit -> {
+            for (int n = 0; n < halving.halves(); n++) {
+                // Half of the rows: taken to need half the time.
+                cost[ofRun + n * ofHalf + unit.number()] = costs[unit.task()][unit.family()] / 2;
             }
         });
         double[] rising = Arrays.stream(costs)
                 .flatMapToDouble(Arrays::stream)
+                .flatMap(c -> DoubleStream.of(c, c / 2))
                 .distinct()
                 .sorted()
                 .toArray();
@@ -129,13 +126,12 @@ public final class Shares {
     }
 
     /**
-     * Returns whether a unit of a refit is a shard's.
+     * Returns whether a unit of a half is a shard's.
      *
-     * @param resample its number, from 0
+     * @param half its number, from 0
      */
-    public boolean has(Shard one, int resample, Unit unit) {
-        int place = placeInResample.getOrDefault(unit.number(), -1);
-        return shard[ofRun + resample * ofResample + place] == one.number() - 1;
+    public boolean has(Shard one, int half, Unit unit) {
+        return shard[ofRun + half * ofHalf + unit.number()] == one.number() - 1;
     }
 
     /** Returns the effort of each shard, in the unit that it was given in. */

@@ -28,10 +28,10 @@ class SharesTest {
     }
 
     /** How many shards do a unit. */
-    private static long owners(Shares shares, int of, Unit unit, int resample) {
+    private static long owners(Shares shares, int of, Unit unit, int half) {
         return IntStream.rangeClosed(1, of)
                 .mapToObj(i -> new Shard(i, of))
-                .filter(s -> resample < 0 ? shares.has(s, unit) : shares.has(s, resample, unit))
+                .filter(s -> half < 0 ? shares.has(s, unit) : shares.has(s, half, unit))
                 .count();
     }
 
@@ -39,14 +39,15 @@ class SharesTest {
     void everyUnitIsOneShards() {
         Comparison comparison = comparison();
         for (int of : new int[] {1, 2, 7, 48, 100}) {
-            Shares shares = new Shares(comparison, 2, Map.of("slow", 9.0), of);
+            Shares shares = new Shares(comparison, new Halving(1, 5), Map.of("slow", 9.0), of);
             for (Unit unit : comparison.units()) {
                 assertThat(owners(shares, of, unit, -1)).isEqualTo(1);
-                if (unit.repeat() == 0) {
-                    assertThat(owners(shares, of, unit, 0)).isEqualTo(1);
-                    assertThat(owners(shares, of, unit, 1)).isEqualTo(1);
-                }
             }
+            // More repeats than the run itself has.
+            comparison.forEachUnitOfHalf(5, unit -> {
+                assertThat(owners(shares, of, unit, 0)).isEqualTo(1);
+                assertThat(owners(shares, of, unit, 1)).isEqualTo(1);
+            });
             assertThat(shares.loads()).hasSize(of);
         }
     }
@@ -57,7 +58,7 @@ class SharesTest {
         Comparison comparison = comparison();
         Map<String, Double> effort = Map.of("quick", 0.5, "slow", 8.0);
         int of = 5;
-        Shares shares = new Shares(comparison, 0, effort, of);
+        Shares shares = new Shares(comparison, Halving.NONE, effort, of);
         double[] sums = new double[of];
         double all = 0;
         double largest = 0;
@@ -75,7 +76,7 @@ class SharesTest {
         // The best division is no better than the mean, nor than the largest unit.
         double best = Math.max(all / of, largest);
         assertThat(Arrays.stream(sums).max().orElse(0)).isLessThanOrEqualTo(best * (4.0 / 3 - 1 / (3.0 * of)));
-        assertThat(new Shares(comparison, 0, effort, of).loads()).containsExactly(shares.loads());
+        assertThat(new Shares(comparison, Halving.NONE, effort, of).loads()).containsExactly(shares.loads());
     }
 
     @Test

@@ -4,7 +4,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import keenfold.core.metric.Metric;
-import keenfold.core.run.Resamples;
+import keenfold.core.run.Halves;
 import keenfold.core.run.result.Task;
 import keenfold.core.split.KFold;
 import keenfold.core.split.Splits;
@@ -17,7 +17,7 @@ import keenfold.io.plan.Plan;
 final class FitCheck {
     private final Plan plan;
     private final List<Task> tasks;
-    private final Map<List<Integer>, Task> resampled = new HashMap<>();
+    private final Map<List<Integer>, int[][][]> ofHalves = new HashMap<>();
     private final Map<List<Integer>, Integer> tested = new HashMap<>();
 
     FitCheck(Plan plan, List<Task> tasks) {
@@ -55,22 +55,25 @@ final class FitCheck {
 
     /** How many rows a fit was tested on. */
     private int tested(FitRow row) {
-        boolean refit = row.purpose.equals("refit");
-        return tested.computeIfAbsent(List.of(refit ? row.resample : -1, row.task, row.repeat, row.fold), k -> {
-            Splits splits =
-                    refit ? resampled(row).splits() : tasks.get(row.task).splits();
+        if (row.ofHalf()) {
+            return ofHalf(row)[row.repeat][row.fold].length;
+        }
+        return tested.computeIfAbsent(List.of(row.task, row.repeat, row.fold), k -> {
+            Splits splits = tasks.get(row.task).splits();
             return splits.at(row.repeat, row.fold).test().toArray().length;
         });
     }
 
-    private Task resampled(FitRow row) {
-        return resampled.computeIfAbsent(List.of(row.task, row.resample), k -> {
+    private int[][][] ofHalf(FitRow row) {
+        return ofHalves.computeIfAbsent(List.of(row.task, row.resample), k -> {
             KFold scheme = plan.division()
                     .scheme()
                     .filter(KFold.class::isInstance)
                     .map(KFold.class::cast)
-                    .orElseThrow(() -> new IllegalArgumentException("refits without folds"));
-            return Resamples.resample(tasks.get(row.task), scheme, plan.seed().orElse(0L), row.resample);
+                    .orElseThrow(() -> new IllegalArgumentException("halves without folds"));
+            int repeats = Math.max(row.repeat + 1, plan.evidence().halving().repeats());
+            return Halves.testRows(
+                    tasks.get(row.task), scheme, repeats, plan.seed().orElse(0L), row.resample);
         });
     }
 }

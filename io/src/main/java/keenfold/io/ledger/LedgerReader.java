@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.List;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.result.Fit;
+import keenfold.core.run.result.HalfFit;
 import keenfold.core.run.result.Results;
 import keenfold.core.run.result.Task;
 import keenfold.io.InputException;
@@ -95,23 +96,23 @@ public final class LedgerReader {
         List<Candidate> candidates = plan.candidates();
         StoredFits stored = new StoredFits(connection, plan, tasks, kept());
         List<Fit> fits;
-        List<Fit> refits;
+        List<HalfFit> halves;
         try {
             fits = stored.ofSplits();
-            refits = stored.ofResamples();
+            halves = stored.ofHalves();
         } catch (IllegalArgumentException e) {
             throw hurt(String.valueOf(e.getMessage()));
         }
         int counted = stored.counted();
-        if (counted != fits.size() + refits.size()) {
-            throw hurt((fits.size() + refits.size()) + " fits are there, and " + counted + " in their index");
+        if (counted != fits.size() + halves.size()) {
+            throw hurt((fits.size() + halves.size()) + " fits are there, and " + counted + " in their index");
         }
         int expected = tasks.stream()
                 .mapToInt(t -> t.splits().count() * candidates.size())
                 .sum();
         return new LedgerContent(
                 plan,
-                new Results(tasks, candidates, fits, plan.seed().orElse(0L), refits, kept()),
+                new Results(tasks, candidates, fits, plan.seed().orElse(0L), halves, kept()),
                 expected,
                 damage(file));
     }

@@ -17,6 +17,7 @@ import java.util.Set;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.TimeUnit;
+import java.util.function.Consumer;
 import java.util.function.Predicate;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.FitSink;
@@ -30,6 +31,7 @@ import keenfold.io.InputException;
 import keenfold.io.ledger.table.AboutTable;
 import keenfold.io.ledger.table.CandidateTable;
 import keenfold.io.ledger.table.DataSetTable;
+import keenfold.io.ledger.table.FitRow;
 import keenfold.io.ledger.table.FitTable;
 import keenfold.io.ledger.table.PlanTable;
 import keenfold.io.plan.AdoptedKind;
@@ -58,8 +60,8 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
     private final Thread thread;
     private boolean closed;
 
-    /** @param resample of refits its number; −1 for fits of the run itself */
-    private record Batch(int resample, List<Fit> fits, boolean last) {}
+    /** @param half number of the half, for fits of a run on one; −1 for fits of the run itself */
+    private record Batch(int half, List<Fit> fits, boolean last) {}
 
     private LedgerWriter(Path file, LedgerLock lock, Connection connection, Comparison comparison) {
         this.file = file;
@@ -169,13 +171,23 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
 
     /** Returns the units, of those that are wanted, whose fits are not all there. */
     public List<Unit> missing(Predicate<Unit> wanted) {
-        return missing(RUN, wanted);
+        return missing(RUN, comparison::forEachUnit, wanted);
     }
 
-    /** Returns the units of a resample, of those that are wanted, whose fits are not all there. */
-    public List<Unit> missing(int resample, Predicate<Unit> wanted) {
+    /**
+     * Returns the units of the run on a half, of those that are wanted, whose fits are not all there.
+     *
+     * @param half its number, from 0
+     * @param repeats how often it is run
+     */
+    public List<Unit> missing(int half, int repeats, Predicate<Unit> wanted) {
+        return missing(half, taker -> comparison.forEachUnitOfHalf(repeats, taker), wanted);
+    }
+
+    private List<Unit> missing(int half, Consumer<Consumer<Unit>> all, Predicate<Unit> wanted) {
         Set<List<Integer>> there = new HashSet<>();
-        String which = resample < 0 ? "purpose = 'cv'" : "purpose = 'refit' AND resample = " + resample;
+        String which =
+                half < 0 ? "purpose = '" + FitRow.RUN + "'" : "purpose = '" + FitRow.HALF + "' AND resample = " + half;
         try (Statement statement = connection.createStatement();
                 ResultSet rows =
                         statement.executeQuery("SELECT dataset, candidate, repeat, fold FROM fit WHERE " + which)) {
@@ -194,10 +206,8 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                         f.members().stream().map(m -> index.getOrDefault(m, -1)).toList())
                 .toList();
         List<Unit> missing = new ArrayList<>();
-        comparison.forEachUnit(u -> {
-            // A resample is run once.
-            boolean asked = (resample < 0 || u.repeat() == 0) && wanted.test(u);
-            if (asked
+        all.accept(u -> {
+            if (wanted.test(u)
                     && !members.get(u.family()).stream()
                             .allMatch(m -> there.contains(List.of(u.task(), m, u.repeat(), u.fold())))) {
                 missing.add(u);
@@ -281,11 +291,11 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         }
     }
 
-    /** Returns what takes the fits of a whole run on one resample of the rows. */
-    public FitSink refits(int resample) {
+    /** Returns what takes the fits of the run on one half of the rows. */
+    public FitSink half(int number) {
         return (unit, fits) -> {
             throwFailure();
-            put(new Batch(resample, fits, false));
+            put(new Batch(number, fits, false));
         };
     }
 
@@ -365,7 +375,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
             try (FitTable fits = new FitTable(connection, comparison)) {
                 for (Batch batch : batches) {
                     for (Fit one : batch.fits()) {
-                        fits.write(batch.resample(), one);
+                        fits.write(batch.half(), one);
                     }
                 }
                 written = true;

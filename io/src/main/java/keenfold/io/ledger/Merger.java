@@ -16,6 +16,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import keenfold.core.data.Checks;
+import keenfold.core.run.Halving;
 import keenfold.core.run.result.Task;
 import keenfold.io.FileLook;
 import keenfold.io.InputException;
@@ -346,8 +347,8 @@ public final class Merger implements AutoCloseable {
         String name = row.candidate >= 0 && row.candidate < plan().candidates().size()
                 ? plan().candidates().get(row.candidate).name()
                 : "number " + row.candidate;
-        return (row.purpose.equals("refit") ? "refit " + (row.resample + 1) + ", " : "") + "the fit of " + name
-                + ", repeat " + (row.repeat + 1) + ", fold " + (row.fold + 1);
+        return (row.ofHalf() ? "half " + (row.resample + 1) + ", " : "") + "the fit of " + name + ", repeat "
+                + (row.repeat + 1) + ", fold " + (row.fold + 1);
     }
 
     /** Whether a fit says the same as one that is there, but for the seconds it took. */
@@ -358,11 +359,12 @@ public final class Merger implements AutoCloseable {
 
     /** How many fits a whole run has. */
     private long expected() {
-        int refits = plan().evidence().refits();
+        Halving halving = plan().evidence().halving();
+        long runs = (long) halving.halves() * halving.repeats();
         return plan().candidates().size()
                 * tasks.stream()
                         .mapToLong(task -> task.splits().count()
-                                + (refits > 0 ? (long) refits * task.splits().folds(0) : 0))
+                                + (runs > 0 ? runs * task.splits().folds(0) : 0))
                         .sum();
     }
 

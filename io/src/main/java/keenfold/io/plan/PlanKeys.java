@@ -248,11 +248,16 @@ public final class PlanKeys {
                     "max-t; holm with other methods than pivot",
                     "how p-values are adjusted for being many"),
             new Key(
-                    "refit",
-                    "whole number from 0",
+                    "halves",
+                    "whole number from 0, or a map",
                     "0",
-                    "whole runs on so many resamples of the rows, for method refit; 50 at least, and each costs a run of"
-                            + " one repeat"));
+                    "how often the rows are divided into halves, in each of which all candidates are run, for method"
+                            + " halves; 25 serve well, and calls need 10"));
+
+    /** Keys of {@code halves}. */
+    public static final List<Key> HALVES = List.of(
+            new Key("splits", "whole number from 0", "required", "how often the rows are divided into halves"),
+            new Key("repeats", "whole number from 2", "2", "how often k-fold is run in each half"));
 
     /** Keys of {@code pick}. */
     public static final List<Key> PICK = List.of(
@@ -307,6 +312,7 @@ public final class PlanKeys {
         section(text, "A varied or chosen setting", VARY);
         section(text, "A range of values", RANGE);
         section(text, "`evidence`", EVIDENCE);
+        section(text, "`halves` of `evidence`, as a map", HALVES);
         section(text, "`pick`", PICK);
         text.append("\n## Classifiers and their settings\n\n");
         ClassifierKinds.all().forEach(k -> settings(text, k.name(), k.meaning(), k.settings()));

@@ -26,7 +26,9 @@ final class PlanLimits {
     static final int DRAWS = 1_000_000;
 
     /** Whole runs on resampled rows. */
-    static final int REFITS = 10_000;
+    static final int HALVES = 10_000;
+
+    static final int HALF_REPEATS = 100;
 
     private PlanLimits() {}
 

@@ -25,6 +25,7 @@ import keenfold.core.metric.Costs;
 import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.SimplerBy;
+import keenfold.core.run.Halving;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.candidate.Family;
 import keenfold.core.split.LeaveOneOut;
@@ -389,9 +390,25 @@ public final class PlanReader {
                         .orElse(preset.method()),
                 Optional.ofNullable(map.get("adjust"))
                         .map(n -> n.as(t -> named("adjust", t, Adjust.labels(), Adjust::of))),
-                Optional.ofNullable(map.get("refit"))
-                        .map(n -> PlanLimits.most("refit", n.whole(), PlanLimits.REFITS))
-                        .orElse(preset.refits())));
+                Optional.ofNullable(map.get("halves")).map(PlanReader::halving).orElse(preset.halving())));
+    }
+
+    /** A number of splits, or {@code {splits: NUMBER, repeats: NUMBER}}. */
+    private static Halving halving(PlanNode node) {
+        if (!node.isMap()) {
+            return node.check(() -> new Halving(halves(node), Halving.PRESET_REPEATS));
+        }
+        Map<String, PlanNode> map = node.map(names(PlanKeys.HALVES));
+        PlanNode splits = required(map, node, "splits");
+        return node.check(() -> new Halving(
+                halves(splits),
+                Optional.ofNullable(map.get("repeats"))
+                        .map(n -> PlanLimits.most("repeats", n.whole(), PlanLimits.HALF_REPEATS))
+                        .orElse(Halving.PRESET_REPEATS)));
+    }
+
+    private static int halves(PlanNode node) {
+        return PlanLimits.most("halves", node.whole(), PlanLimits.HALVES);
     }
 
     /** Reads one of some names. */

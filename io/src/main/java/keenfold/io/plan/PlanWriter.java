@@ -17,6 +17,7 @@ import keenfold.core.pick.SimplerBy;
 import keenfold.core.prepare.Names;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.StepUse;
+import keenfold.core.run.Halving;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.candidate.Family;
 import keenfold.core.run.candidate.Tuning;
@@ -79,8 +80,14 @@ public final class PlanWriter {
             evidence.put("method", asked.method().label());
         }
         asked.adjust().ifPresent(a -> evidence.put("adjust", a.label()));
-        if (asked.refits() > 0) {
-            evidence.put("refit", Integer.toString(asked.refits()));
+        Halving halving = asked.halving();
+        if (halving.splits() > 0) {
+            String splits = Integer.toString(halving.splits());
+            evidence.put(
+                    "halves",
+                    halving.repeats() == Halving.PRESET_REPEATS
+                            ? splits
+                            : "{splits: " + splits + ", repeats: " + halving.repeats() + "}");
         }
         out.append(EVIDENCE).append(map(evidence)).append('\n');
         Map<String, String> pick = new LinkedHashMap<>();

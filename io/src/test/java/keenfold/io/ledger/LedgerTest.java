@@ -22,11 +22,13 @@ import java.util.stream.IntStream;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.FitSink;
+import keenfold.core.run.Halves;
+import keenfold.core.run.Halving;
 import keenfold.core.run.Parallel;
-import keenfold.core.run.Resamples;
 import keenfold.core.run.Runner;
 import keenfold.core.run.Unit;
 import keenfold.core.run.result.Fit;
+import keenfold.core.run.result.HalfFit;
 import keenfold.core.run.result.Results;
 import keenfold.core.run.result.Task;
 import keenfold.core.split.KFold;
@@ -279,47 +281,49 @@ class LedgerTest {
         run(2);
     }
 
-    /** Refits land as they are made, are read back with the rows they were made on, and are done once. */
+    /** Fits of halves land as they are made, are read back with the rows they were tested on, and are done once. */
     @Test
-    void refitsComeBackAsTheyWereMade() {
+    void fitsOfHalvesComeBackAsTheyWereMade() {
         run(Integer.MAX_VALUE);
         KFold scheme = (KFold) plan.division().scheme().orElseThrow();
-        Resamples resamples = new Resamples(comparison, scheme);
-        List<Fit> made = new ArrayList<>();
+        Halves halves = new Halves(comparison, scheme, new Halving(1, 2));
+        List<HalfFit> made = new ArrayList<>();
         try (LedgerWriter writer = LedgerWriter.open(file(), plan, data, comparison)) {
             for (int n = 0; n < 2; n++) {
-                assertThat(writer.missing(n, u -> true)).hasSize(4 * 3);
-                FitSink sink = writer.refits(n);
-                int most = n == 0 ? 12 : 5;
-                Runner.on(Parallel.of(2))
-                        .run(resamples.resample(n), writer.missing(n, u -> true).subList(0, most), (unit, fits) -> {
-                            sink.accept(unit, fits);
-                            made.addAll(fits);
-                        });
+                int number = n;
+                List<Unit> missing = writer.missing(n, 2, u -> true);
+                assertThat(missing).hasSize(2 * 4 * 3);
+                FitSink sink = writer.half(n);
+                Runner.on(Parallel.of(2)).run(halves.half(n), missing.subList(0, n == 0 ? 24 : 5), (unit, fits) -> {
+                    sink.accept(unit, fits);
+                    fits.forEach(f -> made.add(halves.ofWhole(number, f)));
+                });
             }
         }
         try (LedgerWriter writer = LedgerWriter.open(file(), plan, data, comparison)) {
-            assertThat(writer.missing(0, u -> true)).isEmpty();
-            assertThat(writer.missing(1, u -> true)).hasSize(7);
+            assertThat(writer.missing(0, 2, u -> true)).isEmpty();
+            assertThat(writer.missing(1, 2, u -> true)).hasSize(24 - 5);
             assertThat(writer.missing()).isEmpty();
         }
         Results results = LedgerReader.read(file()).results();
         assertThat(results.fits()).hasSize(32);
-        assertThat(results.refits()).hasSameSizeAs(made);
-        List<Fit> whole = results.refits().stream().filter(f -> f.repeat() == 0).toList();
-        assertThat(whole).hasSize(16);
-        for (Fit read : whole) {
+        assertThat(results.halves()).hasSameSizeAs(made);
+        for (HalfFit read : results.halves()) {
             Fit direct = made.stream()
-                    .limit(16)
-                    .filter(f -> f.candidate() == read.candidate() && f.fold() == read.fold())
+                    .filter(h -> h.half() == read.half())
+                    .map(HalfFit::fit)
+                    .filter(f -> f.candidate() == read.fit().candidate()
+                            && f.repeat() == read.fit().repeat()
+                            && f.fold() == read.fit().fold())
                     .findFirst()
                     .orElseThrow();
-            assertThat(read.result()
+            assertThat(read.fit()
+                            .result()
                             .orElseThrow()
                             .outcomes()
                             .predictsAs(direct.result().orElseThrow().outcomes()))
                     .isTrue();
-            assertThat(read.making().columns())
+            assertThat(read.fit().making().columns())
                     .isEqualTo(direct.making().columns())
                     .isPositive();
         }

@@ -13,6 +13,7 @@ import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.SimplerBy;
 import keenfold.core.prepare.Settings;
+import keenfold.core.run.Halving;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.candidate.Tuning;
 import keenfold.core.split.KFold;
@@ -59,7 +60,7 @@ class PlanTest {
               fair: {classifier: tree, balance: {by: resampling}, calibrate: {by: {choose: [platt, isotonic]}, folds: 3}, threshold: f1, depth: {vary: [1, 2]}}
               council: {classifier: vote, members: [logit, near/5], weights: [2, 1], by: {choose: [label, probability]}}
               tower: {classifier: stack, members: [council, as-is], with: tree, folds: 3}
-            evidence: {draws: 2000, level: 0.9, margin: 0.02, against: near/5, method: cases-bca, adjust: none, refit: 60}
+            evidence: {draws: 2000, level: 0.9, margin: 0.02, against: near/5, method: cases-bca, adjust: none, halves: {splits: 60, repeats: 3}}
             pick: {rule: {m-se: 0.5}, simpler-by: columns, failed: allow}
             effort: {near: 0.5, bush: 12}
             """;
@@ -125,7 +126,7 @@ class PlanTest {
         assertThat(plan.evidence().against()).contains("near/5");
         assertThat(plan.evidence().method()).isEqualTo(Method.CASES_BCA);
         assertThat(plan.evidence().adjustment()).isEqualTo(Adjust.NONE);
-        assertThat(plan.evidence().refits()).isEqualTo(60);
+        assertThat(plan.evidence().halving()).isEqualTo(new Halving(60, 3));
         assertThat(plan.choosing()).isEqualTo(new Choosing(new Rule(Rule.Kind.M_SE, 0.5), SimplerBy.COLUMNS, true));
         assertThat(plan.candidates().get(0).rank()).hasValue(1);
         assertThat(plan.costs().byActual().get("yes")).containsEntry("yes", -0.5);
@@ -200,7 +201,7 @@ class PlanTest {
             value = {
                 "evidence: {method: t}|key \"evidence.method\": method \"t\" is not known",
                 "evidence: {method: cases, adjust: max-t}|max-t needs the draws of method pivot",
-                "evidence: {refit: -1}|refit = -1: expected a whole number of at least 0",
+                "evidence: {halves: -1}|splits = -1: expected a whole number of at least 0",
                 "pick: {rule: {m-se: -1}}|rule m-se: -1.0: expected a number of standard errors from 0",
                 "pick: {rule: two-se}|rule \"two-se\" is not known",
                 "pick: {rule: {se: 1}}|unknown key \"se\"",
@@ -211,7 +212,7 @@ class PlanTest {
                 "splits: {repeats: 999999999}|repeats = 999999999: at most 10000 are possible",
                 "splits: {scheme: monte-carlo, repeats: 10001}|repeats = 10001: at most 10000 are possible",
                 "evidence: {draws: 1000001}|draws = 1000001: at most 1000000 are possible",
-                "evidence: {refit: 999999}|refit = 999999: at most 10000 are possible",
+                "evidence: {halves: 999999}|halves = 999999: at most 10000 are possible",
                 "candidates: {a: {classifier: tree, pruning: {vary: {from: 0, to: 1, points: 999999999}}}}|points = 999999999: at most 1000 are possible",
                 "candidates: {a: {classifier: tree, pruning: {vary: {from: 0, to: 1, points: 900}}, leaf-rows: {vary: {from: 1, to: 900, points: 900}}}}|combinations of varied settings = 810000: at most 10000",
                 "candidates: {a: {classifier: tree, pruning: {choose: {from: 0, to: 1, points: 900}}, leaf-rows: {choose: {from: 1, to: 900, points: 900}}}}|combinations of chosen settings = 810000: at most 10000",

@@ -15,7 +15,6 @@ import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.contrast.Call;
 import keenfold.core.infer.contrast.Contrast;
-import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.infer.contrast.Method;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.infer.resample.MeanScore;
@@ -369,21 +368,7 @@ public final class Notices {
                                 "first-repeat-only",
                                 "mcnemar looks at the labels of the first repeat alone, for these fitted models only")
                         .about(name));
-            case REFIT ->
-                List.of(
-                        panel.refits() < InferenceSettings.FEWEST_REFITS
-                                ? Notice.of(
-                                                "few-resamples",
-                                                "%s run whole; nothing is called better or worse below %d",
-                                                Plural.of(panel.refits(), "resample was", "resamples were"),
-                                                InferenceSettings.FEWEST_REFITS)
-                                        .about(name)
-                                        .with("resamples", panel.refits())
-                                : Notice.of(
-                                                "conservative-test",
-                                                "refit is conservative, since a resample has fewer different rows than the"
-                                                        + " data")
-                                        .about(name));
+            case HALVES -> HalvesNotices.of(panel, metric);
         };
     }
 

@@ -15,7 +15,8 @@ import keenfold.core.data.Notice;
 import keenfold.core.metric.Costs;
 import keenfold.core.prepare.step.OneHotWidth;
 import keenfold.core.run.Comparison;
-import keenfold.core.run.Resamples;
+import keenfold.core.run.Halves;
+import keenfold.core.run.Halving;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.result.Task;
 import keenfold.core.split.Audit;
@@ -224,22 +225,25 @@ public record LoadedPlan(Plan plan, List<LoadedData> data, Comparison comparison
     }
 
     /**
-     * The whole runs on resampled rows that the plan asks for, if it does.
+     * The runs on halves of the rows that the plan asks for, if it does.
      *
      * @throws InputException if the plan divides rows in a way that cannot be repeated on them
      */
-    public Optional<Resamples> resamples() {
-        if (plan.evidence().refits() == 0) {
+    public Optional<Halves> halves() {
+        Halving halving = plan.evidence().halving();
+        if (halving.splits() == 0) {
             return Optional.empty();
         }
+        String place = "evidence: {halves: " + halving.splits() + "}";
         KFold scheme = plan.division()
                 .scheme()
                 .filter(KFold.class::isInstance)
                 .map(KFold.class::cast)
                 .orElseThrow(() -> new InputException(
-                        "evidence: {refit: " + plan.evidence().refits() + "}",
-                        "resampled rows are divided into folds anew, which needs splits of scheme k-fold"));
-        return InputException.at("evidence: {refit: ..}", () -> Optional.of(new Resamples(comparison, scheme)));
+                        place,
+                        "each half is divided into folds anew, which needs splits of scheme k-fold; ask for that, or"
+                                + " leave out halves"));
+        return InputException.at(place, () -> Optional.of(new Halves(comparison, scheme, halving)));
     }
 
     /** Returns what is to be known of the data and their splits. */

@@ -13,8 +13,9 @@ import java.util.function.Supplier;
 import keenfold.core.data.Notice;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.FitSink;
+import keenfold.core.run.Halves;
+import keenfold.core.run.Halving;
 import keenfold.core.run.Parallel;
-import keenfold.core.run.Resamples;
 import keenfold.core.run.Runner;
 import keenfold.core.run.Shard;
 import keenfold.core.run.Shares;
@@ -35,7 +36,8 @@ public final class PlanRun implements AutoCloseable {
     private final Optional<Shard> shard;
     private final Watcher watcher;
     private final Runner runner;
-    private final Optional<Resamples> resamples;
+    private final Optional<Halves> halves;
+    private final Halving halving;
     private final Optional<Shares> shares;
     private final LedgerWriter writer;
     private final AtomicInteger failed = new AtomicInteger();
@@ -63,9 +65,10 @@ public final class PlanRun implements AutoCloseable {
         this.watcher = watcher;
         this.runner = Runner.on(Parallel.of(threads));
         // Refused before a ledger is made, if the rows cannot be divided again.
-        this.resamples = job.resamples();
-        this.shares = shard.map(s -> new Shares(
-                job.comparison(), job.plan().evidence().refits(), job.plan().effort(), s.of()));
+        this.halves = job.halves();
+        this.halving = job.plan().evidence().halving();
+        this.shares =
+                shard.map(s -> new Shares(job.comparison(), halving, job.plan().effort(), s.of()));
         watcher.doing("opening " + ledger);
         if (Files.exists(ledger)) {
             watcher.notices(LedgerReader.damage(ledger).stream()
@@ -97,26 +100,25 @@ public final class PlanRun implements AutoCloseable {
         writer.close();
     }
 
-    /** A whole run on one resample of the rows, made when it is its turn: a thousand of them would not fit into memory. */
-    private record Refit(int number, Supplier<Comparison> comparison, List<Unit> units) {}
+    /** A run on one half of the rows, made when it is its turn: a thousand of them would not fit into memory. */
+    private record HalfRun(int number, Supplier<Comparison> comparison, List<Unit> units) {}
 
     private boolean mine(Unit unit) {
         return shares.isEmpty() || shares.get().has(shard.orElseThrow(), unit);
     }
 
-    private boolean mine(int resample, Unit unit) {
-        return shares.isEmpty() || shares.get().has(shard.orElseThrow(), resample, unit);
+    private boolean mine(int half, Unit unit) {
+        return shares.isEmpty() || shares.get().has(shard.orElseThrow(), half, unit);
     }
 
     /** Does what is missing; returns how many fits failed. */
     public int run(Status status) {
         int all = units();
-        int refitted = job.plan().evidence().refits();
         List<Unit> missing = writer.missing(this::mine);
-        List<Refit> refits = refits(refitted);
+        List<HalfRun> runs = halfRuns();
         int units =
-                missing.size() + refits.stream().mapToInt(r -> r.units().size()).sum();
-        int whole = all + refitUnits(refitted);
+                missing.size() + runs.stream().mapToInt(r -> r.units().size()).sum();
+        int whole = all + unitsOfHalves();
         status.begin(whole, whole - units, writer.failed());
         if (units == 0) {
             watcher.say("nothing to do: " + ledger + " has all " + all + " units of "
@@ -134,10 +136,11 @@ public final class PlanRun implements AutoCloseable {
                 steps.step();
                 status.step(failed.get());
             });
-            for (Refit refit : refits) {
-                FitSink sink = writer.refits(refit.number());
-                runner.run(refit.comparison().get(), refit.units(), (unit, fits) -> {
+            for (HalfRun run : runs) {
+                FitSink sink = writer.half(run.number());
+                runner.run(run.comparison().get(), run.units(), (unit, fits) -> {
                     sink.accept(unit, fits);
+                    fits.stream().filter(Fit::failed).forEach(this::failed);
                     steps.step();
                     status.step(failed.get());
                 });
@@ -158,29 +161,29 @@ public final class PlanRun implements AutoCloseable {
         return units.get();
     }
 
-    /** How many units whole runs on resamples have, each of one repeat. */
-    private int refitUnits(int count) {
+    /** How many units the runs on halves have. */
+    private int unitsOfHalves() {
         AtomicInteger units = new AtomicInteger();
-        job.comparison().forEachUnit(u -> {
-            for (int n = 0; n < count; n++) {
-                units.addAndGet(u.repeat() == 0 && mine(n, u) ? 1 : 0);
+        job.comparison().forEachUnitOfHalf(halving.repeats(), u -> {
+            for (int n = 0; n < halving.halves(); n++) {
+                units.addAndGet(mine(n, u) ? 1 : 0);
             }
         });
         return units.get();
     }
 
-    private List<Refit> refits(int count) {
-        List<Refit> refits = new ArrayList<>();
-        resamples.ifPresent(of -> {
-            for (int n = 0; n < count; n++) {
+    private List<HalfRun> halfRuns() {
+        List<HalfRun> runs = new ArrayList<>();
+        halves.ifPresent(of -> {
+            for (int n = 0; n < halving.halves(); n++) {
                 int number = n;
-                List<Unit> missing = writer.missing(n, u -> mine(number, u));
+                List<Unit> missing = writer.missing(n, halving.repeats(), u -> mine(number, u));
                 if (!missing.isEmpty()) {
-                    refits.add(new Refit(n, () -> of.resample(number), missing));
+                    runs.add(new HalfRun(n, () -> of.half(number), missing));
                 }
             }
         });
-        return refits;
+        return runs;
     }
 
     /** Returns why fits failed, and how often: candidate, colon, reason. */

@@ -68,7 +68,7 @@ public record Scattering(
         watcher.doing(measures ? "timing one fit of each family" : "dividing the units");
         Map<String, Double> effort = measures ? measured(job.comparison()) : known;
         long dividing = System.nanoTime();
-        double[] loads = new Shares(job.comparison(), job.plan().evidence().refits(), effort, count).loads();
+        double[] loads = new Shares(job.comparison(), job.plan().evidence().halving(), effort, count).loads();
         // Each shard divides the units for itself, and goes through them twice more.
         double starting = 1 + 2e-9 * (System.nanoTime() - dividing);
         return new Scattering(

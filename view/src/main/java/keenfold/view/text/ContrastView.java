@@ -178,7 +178,7 @@ public final class ContrastView {
         return switch (method) {
             case PIVOT -> ScoresView.origin(metric, metric.panel().common(), unit);
             case CASES, CASES_BCA -> metric.draws() + " draws of " + unit + " alone, for these fitted models only";
-            case CORRECTED_T, REFIT, MCNEMAR -> method.label() + " (" + method.meaning() + ")";
+            case CORRECTED_T, HALVES, MCNEMAR -> method.label() + " (" + method.meaning() + ")";
         };
     }
 }

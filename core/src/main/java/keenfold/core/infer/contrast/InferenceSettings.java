@@ -3,6 +3,7 @@ package keenfold.core.infer.contrast;
 import java.util.Optional;
 import keenfold.core.data.Checks;
 import keenfold.core.infer.resample.Pivot;
+import keenfold.core.run.Halving;
 
 /**
  * How differences are tested.
@@ -13,7 +14,7 @@ import keenfold.core.infer.resample.Pivot;
  * @param against the one candidate that all others were to be compared with from the outset, if the plan names one
  * @param method how differences are tested
  * @param adjust how p-values are adjusted, if not as the method does
- * @param refits how many resamples are run whole, N; 0 for none
+ * @param halving how many halves of the rows the candidates are run on too
  */
 public record InferenceSettings(
         int draws,
@@ -22,18 +23,15 @@ public record InferenceSettings(
         Optional<String> against,
         Method method,
         Optional<Adjust> adjust,
-        int refits) {
-    /** Below this number of whole resamples no call is made. */
-    public static final int FEWEST_REFITS = 50;
-
+        Halving halving) {
     /** 5000 draws, 95 %, no margin, all pairs. */
     public static final InferenceSettings DEFAULT = new InferenceSettings(5000, 0.95, 0, Optional.empty());
 
     private static final int LEAST_DRAWS = 100;
 
-    /** Returns evidence by the preset method, without whole resamples. */
+    /** Returns evidence by the preset method, without halves. */
     public InferenceSettings(int draws, double level, double margin, Optional<String> against) {
-        this(draws, level, margin, against, Method.PIVOT, Optional.empty(), 0);
+        this(draws, level, margin, against, Method.PIVOT, Optional.empty(), Halving.NONE);
     }
 
     /** Checks the ranges. */
@@ -42,7 +40,6 @@ public record InferenceSettings(
         Checks.share("level", level);
         Checks.that(level >= 0.5, "level = %s: expected at least 0.5, such as 0.95", level);
         Checks.atLeast("margin", margin, 0);
-        Checks.atLeast("refit", refits, 0);
         Checks.that(
                 method == Method.PIVOT || adjust.filter(a -> a == Adjust.MAX_T).isEmpty(),
                 "adjust = max-t needs the draws of method pivot; with %s use holm or none",
@@ -62,21 +59,26 @@ public record InferenceSettings(
 
     /** Returns the same with another number of draws. */
     public InferenceSettings withDraws(int other) {
-        return new InferenceSettings(other, level, margin, against, method, adjust, refits);
+        return new InferenceSettings(other, level, margin, against, method, adjust, halving);
     }
 
     /** Returns the same with another level. */
     public InferenceSettings withLevel(double other) {
-        return new InferenceSettings(draws, other, margin, against, method, adjust, refits);
+        return new InferenceSettings(draws, other, margin, against, method, adjust, halving);
     }
 
     /** Returns the same with another margin. */
     public InferenceSettings withMargin(double other) {
-        return new InferenceSettings(draws, level, other, against, method, adjust, refits);
+        return new InferenceSettings(draws, level, other, against, method, adjust, halving);
     }
 
     /** Returns the same with another method, adjusted as asked or as the method does. */
     public InferenceSettings withMethod(Method other, Optional<Adjust> asked) {
-        return new InferenceSettings(draws, level, margin, against, other, asked, refits);
+        return new InferenceSettings(draws, level, margin, against, other, asked, halving);
+    }
+
+    /** Returns the same with other runs on halves. */
+    public InferenceSettings withHalving(Halving other) {
+        return new InferenceSettings(draws, level, margin, against, method, adjust, other);
     }
 }

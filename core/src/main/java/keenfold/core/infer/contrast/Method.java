@@ -16,8 +16,8 @@ public enum Method {
             "draws of cases alone, interval corrected for bias and skewness; for these fitted models only"),
     /** A t-test on fold differences whose variance allows for overlapping training rows. */
     CORRECTED_T("corrected-t", "t on the fold differences, their variance corrected for shared training rows"),
-    /** Whole runs on resampled rows. */
-    REFIT("refit", "whole runs on resampled rows; conservative, and costly"),
+    /** Runs on halves of the rows, which share none. */
+    HALVES("halves", "runs on halves of the rows, which show what other training rows change"),
     /** The exact test of discordant labels. */
     MCNEMAR("mcnemar", "exact test on the rows that one of two gets right; one repeat, labels only");
 

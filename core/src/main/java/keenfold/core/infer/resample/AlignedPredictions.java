@@ -34,9 +34,7 @@ public final class AlignedPredictions {
     private final List<Integer> admitted;
     private final List<List<Outcomes>> parts;
     private final int common;
-    /** By resample, then by candidate: the outcomes of a whole run, where all of its fits are there. */
-    private final List<Map<Integer, Outcomes>> refits;
-
+    private final HalfRuns halfRuns;
     private final boolean scoresOnly;
     /** Made when first asked for: the same for every metric. */
     private final AtomicReference<Optional<TrainingEffects>> effects = new AtomicReference<>(Optional.empty());
@@ -49,7 +47,7 @@ public final class AlignedPredictions {
             List<Integer> admitted,
             List<List<Outcomes>> parts,
             int common,
-            List<Map<Integer, Outcomes>> refits,
+            HalfRuns halfRuns,
             boolean scoresOnly) {
         this.task = task;
         this.seed = seed;
@@ -58,7 +56,7 @@ public final class AlignedPredictions {
         this.admitted = admitted;
         this.parts = parts;
         this.common = common;
-        this.refits = refits;
+        this.halfRuns = halfRuns;
         this.scoresOnly = scoresOnly;
     }
 
@@ -122,48 +120,17 @@ public final class AlignedPredictions {
                 admitted,
                 parts,
                 common,
-                refits(results.refits().stream()
-                        .filter(f -> f.task() == taskIndex)
-                        .toList()),
+                new HalfRuns(
+                        results.halves().stream()
+                                .filter(h -> h.fit().task() == taskIndex)
+                                .toList(),
+                        task.splits().folds(0)),
                 results.kept() == Results.Kept.SCORES);
     }
 
-    private static List<Map<Integer, Outcomes>> refits(List<Fit> refits) {
-        Map<Integer, Map<Integer, List<Fit>>> byResample = new TreeMap<>();
-        for (Fit fit : refits) {
-            byResample
-                    .computeIfAbsent(fit.repeat(), r -> new TreeMap<>())
-                    .computeIfAbsent(fit.candidate(), c -> new ArrayList<>())
-                    .add(fit);
-        }
-        int folds = refits.stream().mapToInt(f -> f.fold() + 1).max().orElse(0);
-        List<Map<Integer, Outcomes>> whole = new ArrayList<>();
-        for (Map<Integer, List<Fit>> candidates : byResample.values()) {
-            Map<Integer, Outcomes> joined = new TreeMap<>();
-            candidates.forEach((c, own) -> {
-                if (own.size() == folds && own.stream().noneMatch(Fit::failed)) {
-                    joined.put(
-                            c,
-                            Outcomes.join(own.stream()
-                                    .sorted(java.util.Comparator.comparingInt(Fit::fold))
-                                    .flatMap(f -> f.result().stream())
-                                    .map(Fit.Result::outcomes)
-                                    .toList()));
-                }
-            });
-            whole.add(joined);
-        }
-        return whole;
-    }
-
-    /** Returns how many resamples were run whole, or in part. */
-    public int refits() {
-        return refits.size();
-    }
-
-    /** The outcomes of a candidate's run on a resample, if all of its fits are there. */
-    public Optional<Outcomes> refit(int resample, int candidate) {
-        return Optional.ofNullable(refits.get(resample).get(candidate));
+    /** Returns the runs on halves of the rows. */
+    public HalfRuns halfRuns() {
+        return halfRuns;
     }
 
     /** Which splits of a repeat are scored together: all of a partition, otherwise each by itself. */
@@ -311,7 +278,7 @@ public final class AlignedPredictions {
         List<List<Outcomes>> fewer = parts.stream()
                 .map(own -> own.isEmpty() ? own : kept.stream().map(own::get).toList())
                 .toList();
-        return new AlignedPredictions(task, seed, candidates, fits, admitted, fewer, kept.size(), refits, scoresOnly);
+        return new AlignedPredictions(task, seed, candidates, fits, admitted, fewer, kept.size(), halfRuns, scoresOnly);
     }
 
     /** Returns the number of rows of the data set. */

@@ -1,5 +1,7 @@
 package keenfold.core.infer.resample;
 
+import java.util.Optional;
+
 /**
  * The variance of a mean or of a difference, and how it came about.
  *
@@ -13,6 +15,7 @@ package keenfold.core.infer.resample;
  *     not estimated
  * @param together G, how much more the rows of a fold move together than apart; NaN if it was not estimated
  * @param weight w, of X in λ; NaN if X was not estimated
+ * @param halves how it came out of runs on halves of the rows, if it did
  */
 public record Variance(
         double total,
@@ -23,10 +26,11 @@ public record Variance(
         double instability,
         double covariance,
         double together,
-        double weight) {
+        double weight,
+        Optional<HalvesVariance> halves) {
     /** A variance for which nothing was learned from repeats beyond λ and instability. */
     public Variance(double total, double raw, double cases, double freedom, double lambda, double instability) {
-        this(total, raw, cases, freedom, lambda, instability, Double.NaN, Double.NaN, Double.NaN);
+        this(total, raw, cases, freedom, lambda, instability, Double.NaN, Double.NaN, Double.NaN, Optional.empty());
     }
 
     Variance(double total, double raw, double cases, double freedom, TrainingEffect effect) {
@@ -39,7 +43,14 @@ public record Variance(
                 effect.instability(),
                 effect.covariance(),
                 effect.together(),
-                Double.isNaN(effect.covariance()) ? Double.NaN : effect.weight());
+                Double.isNaN(effect.covariance()) ? Double.NaN : effect.weight(),
+                Optional.empty());
+    }
+
+    /** Returns what runs on halves make of a variance by draws. */
+    public Variance byHalves(double found, double degrees, HalvesVariance how) {
+        return new Variance(
+                found, raw, cases, degrees, lambda, instability, covariance, together, weight, Optional.of(how));
     }
 
     /** Returns the standard error, √V. */

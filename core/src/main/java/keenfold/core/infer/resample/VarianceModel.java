@@ -269,6 +269,11 @@ public final class VarianceModel {
                 false);
     }
 
+    /** Returns the differences of two candidates' scores, repeat by repeat (split by split). */
+    public double[] partDifferences(int candidate, int against) {
+        return minus(of(candidate).partScores, of(against).partScores);
+    }
+
     /** What other training rows would change of a mean; of a metric made of counts, the larger of two estimates. */
     private TrainingEffect effect(int candidate) {
         if (form != VarianceForm.WIDENED || !own.containsKey(candidate)) {

@@ -32,7 +32,7 @@ public final class Rescored {
         for (Fit fit : results.fits()) {
             fits.add(again(fit, results.tasks().get(fit.task()), tasks.get(fit.task())));
         }
-        return new Results(tasks, results.candidates(), fits, results.seed(), results.refits(), results.kept());
+        return new Results(tasks, results.candidates(), fits, results.seed(), results.halves(), results.kept());
     }
 
     private static Fit again(Fit fit, Task before, Task now) {

@@ -10,11 +10,11 @@ import keenfold.core.run.candidate.Candidate;
  * @param candidates in plan order
  * @param fits in any order
  * @param seed of the comparison
- * @param refits fits of whole runs on resampled rows, their repeat being the number of the resample; in any order
+ * @param halves fits of runs on halves of the rows; in any order
  * @param kept what of the predictions is there
  */
 public record Results(
-        List<Task> tasks, List<Candidate> candidates, List<Fit> fits, long seed, List<Fit> refits, Kept kept) {
+        List<Task> tasks, List<Candidate> candidates, List<Fit> fits, long seed, List<HalfFit> halves, Kept kept) {
     /** What of the predictions is there. */
     public enum Kept {
         /** The probability of each class. */
@@ -26,18 +26,27 @@ public record Results(
     }
 
     /** Returns results with all predictions. */
-    public Results(List<Task> tasks, List<Candidate> candidates, List<Fit> fits, long seed, List<Fit> refits) {
-        this(tasks, candidates, fits, seed, refits, Kept.PROBABILITIES);
+    public Results(List<Task> tasks, List<Candidate> candidates, List<Fit> fits, long seed, List<HalfFit> halves) {
+        this(tasks, candidates, fits, seed, halves, Kept.PROBABILITIES);
     }
 
-    /** Returns results without refits. */
+    /** Returns results without runs on halves. */
     public Results(List<Task> tasks, List<Candidate> candidates, List<Fit> fits, long seed) {
         this(tasks, candidates, fits, seed, List.of());
     }
 
     /** Returns the results of one data set alone. */
     public Results only(int task) {
-        return new Results(List.of(tasks.get(task)), candidates, only(task, fits), seed, only(task, refits), kept);
+        return new Results(
+                List.of(tasks.get(task)),
+                candidates,
+                only(task, fits),
+                seed,
+                halves.stream()
+                        .filter(h -> h.fit().task() == task)
+                        .map(h -> new HalfFit(h.half(), h.fit().ofTask(0)))
+                        .toList(),
+                kept);
     }
 
     private static List<Fit> only(int task, List<Fit> all) {
@@ -46,7 +55,7 @@ public record Results(
 
     /** Copies the lists. */
     public Results {
-        refits = List.copyOf(refits);
+        halves = List.copyOf(halves);
         tasks = List.copyOf(tasks);
         candidates = List.copyOf(candidates);
         fits = List.copyOf(fits);

@@ -20,7 +20,6 @@ import keenfold.core.metric.Outcomes;
 import keenfold.core.metric.Scorer;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Parallel;
-import keenfold.core.run.Resamples;
 import keenfold.core.run.Trials;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.result.Fit;
@@ -236,39 +235,6 @@ class MethodsTest {
                 assertThat(nearest).isLessThan(0.05 * c.standardError());
             }
         }
-    }
-
-    @Test
-    void refitsHaveTheSpreadOfTheirDifferences() {
-        List<Fit> refits = new ArrayList<>();
-        Resamples resamples = new Resamples(COMPARISON, FOLDS);
-        for (int n = 0; n < 6; n++) {
-            for (Fit f : Trials.fits(resamples.resample(n), 2)) {
-                refits.add(new Fit(0, f.candidate(), n, f.fold(), f.times(), f.size(), f.result(), f.message()));
-            }
-        }
-        Results with = new Results(RESULTS.tasks(), RESULTS.candidates(), RESULTS.fits(), RESULTS.seed(), refits);
-        MetricInference inference = inference(with, "auc", Method.REFIT);
-        double[] d = new double[6];
-        for (int n = 0; n < 6; n++) {
-            for (int c = 1; c < 3; c++) {
-                int number = n;
-                int candidate = c;
-                Outcomes all = Outcomes.join(refits.stream()
-                        .filter(f -> f.repeat() == number && f.candidate() == candidate)
-                        .map(f -> f.result().orElseThrow().outcomes())
-                        .toList());
-                d[n] += (c == 1 ? 1 : -1) * inference.metric().score(all);
-            }
-        }
-        double mean = Arrays.stream(d).average().orElseThrow();
-        double se = Math.sqrt(Arrays.stream(d).map(v -> (v - mean) * (v - mean)).sum() / 5);
-        Contrast c = inference.contrast(1, 2).orElseThrow();
-        assertThat(c.standardError()).isCloseTo(se, within(1e-12));
-        assertThat(c.variance().freedom()).isEqualTo(5);
-        assertThat(c.call()).as("six resamples are too few for a call").isEqualTo(Call.NONE);
-        assertThatThrownBy(() -> inference(RESULTS, "auc", Method.REFIT).contrasts())
-                .hasMessageContaining("of which this ledger has 0");
     }
 
     @Test

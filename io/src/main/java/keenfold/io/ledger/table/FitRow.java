@@ -18,6 +18,12 @@ public final class FitRow {
     /** Selects the predictions of a fit. */
     public static final String PREDICTION = "SELECT probabilities, labels FROM prediction WHERE fit = ?";
 
+    /** The purpose of fits of the run itself. */
+    public static final String RUN = "cv";
+
+    /** The purpose of fits of runs on halves of the rows; {@code resample} is then the number of the half. */
+    public static final String HALF = "refit";
+
     public final String purpose;
     public final int resample;
     public final int task;
@@ -45,6 +51,11 @@ public final class FitRow {
         ok = row.getString("status").equals("ok");
         crc = row.getLong("crc");
         columns = Checksum.columns(row);
+    }
+
+    /** Returns whether it is of a run on a half of the rows. */
+    public boolean ofHalf() {
+        return purpose.equals(HALF);
     }
 
     /** Reads a fit with its scores and predictions. */

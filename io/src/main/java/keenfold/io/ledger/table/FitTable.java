@@ -38,16 +38,16 @@ public final class FitTable implements AutoCloseable {
     /**
      * Writes a fit with its scores and predictions.
      *
-     * @param resample of refits its number, −1 for fits of the run itself
+     * @param half number of the half, for fits of a run on one; −1 for fits of the run itself
      */
-    public void write(int resample, Fit one) throws SQLException {
+    public void write(int half, Fit one) throws SQLException {
         double[] scores = one.result().map(Fit.Result::scores).orElse(new double[0]);
         double[] trainScores = one.result().map(Fit.Result::trainScores).orElse(new double[0]);
         double[] probabilities = one.result().map(r -> stored(r.outcomes())).orElse(new double[0]);
         Optional<int[]> labels = one.result().flatMap(r -> ownLabels(r.outcomes(), one.making()));
         @Nullable Object[] columns = {
-            resample < 0 ? "cv" : "refit",
-            Math.max(0, resample),
+            half < 0 ? FitRow.RUN : FitRow.HALF,
+            Math.max(0, half),
             one.task(),
             one.candidate(),
             one.repeat(),

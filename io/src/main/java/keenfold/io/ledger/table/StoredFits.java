@@ -16,9 +16,10 @@ import java.util.stream.IntStream;
 import keenfold.core.data.Checks;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
-import keenfold.core.run.Resamples;
+import keenfold.core.run.Halves;
 import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.FitDetails;
+import keenfold.core.run.result.HalfFit;
 import keenfold.core.run.result.Results;
 import keenfold.core.run.result.Task;
 import keenfold.core.split.KFold;
@@ -56,57 +57,49 @@ public final class StoredFits {
         return Rows.number(connection, "SELECT count(*) FROM fit INDEXED BY sqlite_autoindex_fit_1");
     }
 
-    /** Returns fits of whole runs on resampled rows; which rows those were follows from the seed. */
-    public List<Fit> ofResamples() throws SQLException {
+    /** Returns fits of runs on halves of the rows; which rows those were follows from the seed. */
+    public List<HalfFit> ofHalves() throws SQLException {
         Optional<KFold> scheme =
                 plan.division().scheme().filter(KFold.class::isInstance).map(KFold.class::cast);
-        List<Fit> refits = new ArrayList<>();
-        if (scheme.isEmpty() || Rows.number(connection, "SELECT count(*) FROM fit WHERE purpose = 'refit'") == 0) {
-            return refits;
+        String purpose = "'" + FitRow.HALF + "'";
+        List<HalfFit> halves = new ArrayList<>();
+        if (scheme.isEmpty() || Rows.number(connection, "SELECT count(*) FROM fit WHERE purpose = " + purpose) == 0) {
+            return halves;
         }
-        Map<Integer, double[]> scores = scores("test", "refit");
-        Map<List<Integer>, Task> resampled = new HashMap<>();
+        int repeats = 1 + Rows.number(connection, "SELECT max(repeat) FROM fit WHERE purpose = " + purpose);
+        Map<Integer, double[]> scores = scores("test", FitRow.HALF);
+        Map<List<Integer>, int[][][]> testRows = new HashMap<>();
         try (Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery(FITS + "'refit'")) {
+                ResultSet row = statement.executeQuery(FITS + purpose)) {
             while (row.next()) {
-                int t = row.getInt("dataset");
                 int number = row.getInt("resample");
-                Task of = taskOf(row);
-                Task task = resampled.computeIfAbsent(
-                        List.of(t, number),
-                        k -> Resamples.resample(of, scheme.get(), plan.seed().orElse(0L), number));
-                int[] test = task.splits().at(0, row.getInt("fold")).test().toArray();
-                Fit fit = fit(row, task, test, scores, Map.of());
-                refits.add(new Fit(
-                        t,
-                        fit.candidate(),
-                        number,
-                        fit.fold(),
-                        fit.times(),
-                        fit.size(),
-                        fit.result(),
-                        fit.message(),
-                        fit.making()));
+                Task task = taskOf(row, repeats);
+                int[] test = testRows.computeIfAbsent(
+                                List.of(row.getInt("dataset"), number),
+                                k -> Halves.testRows(
+                                        task, scheme.get(), repeats, plan.seed().orElse(0L), number))[
+                        row.getInt("repeat")][row.getInt("fold")];
+                halves.add(new HalfFit(number, fit(row, task, test, scores, Map.of())));
             }
         }
-        refits.sort(Comparator.comparingInt(Fit::repeat).thenComparing(ORDER));
-        return refits;
+        halves.sort(Comparator.comparingInt(HalfFit::half).thenComparing(HalfFit::fit, ORDER));
+        return halves;
     }
 
     /** Returns the fits of the splits, in plan order. */
     public List<Fit> ofSplits() throws SQLException {
-        Map<Integer, double[]> scores = scores("test", "cv");
-        Map<Integer, double[]> trainScores = scores("train", "cv");
+        Map<Integer, double[]> scores = scores("test", FitRow.RUN);
+        Map<Integer, double[]> trainScores = scores("train", FitRow.RUN);
         Map<List<Integer>, int[]> testRows = new HashMap<>();
         boolean scoresOnly = kept == Results.Kept.SCORES;
         List<Fit> fits = new ArrayList<>();
         try (Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery(FITS + "'cv'")) {
+                ResultSet row = statement.executeQuery(FITS + "'" + FitRow.RUN + "'")) {
             while (row.next()) {
                 int t = row.getInt("dataset");
                 int r = row.getInt("repeat");
                 int f = row.getInt("fold");
-                Task task = taskOf(row);
+                Task task = taskOf(row, 0);
                 int[] test = scoresOnly
                         ? new int[0]
                         : testRows.computeIfAbsent(
@@ -221,8 +214,12 @@ public final class StoredFits {
                 row.getInt("fold") + 1);
     }
 
-    /** Returns the data set of a fit; one whose place is nowhere in the plan is damaged. */
-    private Task taskOf(ResultSet row) throws SQLException {
+    /**
+     * Returns the data set of a fit; one whose place is nowhere in the plan is damaged.
+     *
+     * @param ofHalf how often a half was run, for fits of one; 0 for fits of the run itself
+     */
+    private Task taskOf(ResultSet row, int ofHalf) throws SQLException {
         int t = row.getInt("dataset");
         int repeat = row.getInt("repeat");
         boolean known = t >= 0
@@ -230,10 +227,10 @@ public final class StoredFits {
                 && row.getInt("candidate") >= 0
                 && row.getInt("candidate") < plan.candidates().size()
                 && repeat >= 0
-                && repeat < tasks.get(t).splits().repeats()
+                && repeat < (ofHalf > 0 ? ofHalf : tasks.get(t).splits().repeats())
                 && row.getInt("resample") >= 0
                 && row.getInt("fold") >= 0
-                && row.getInt("fold") < tasks.get(t).splits().folds(repeat);
+                && row.getInt("fold") < tasks.get(t).splits().folds(ofHalf > 0 ? 0 : repeat);
         if (!known) {
             throw damaged(place(row));
         }
