@@ -11,6 +11,7 @@ import java.util.stream.IntStream;
 import keenfold.core.data.Notice;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
+import keenfold.core.infer.contrast.Adjust;
 import keenfold.core.infer.contrast.Call;
 import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.infer.contrast.InferenceSettings;
@@ -57,6 +58,11 @@ public final class Contrasts implements Result {
         /** Returns them as a table; what all are compared with is not a column for people where it is always the same. */
         public ResultTable table() {
             return Contrasts.table(inference, metric, shown, single);
+        }
+
+        /** Returns how each candidate stands among all, by falling mean; no row where no differences are called. */
+        public ResultTable standings() {
+            return StandingsTable.of(inference, metric);
         }
     }
 
@@ -124,26 +130,36 @@ public final class Contrasts implements Result {
         if (single) {
             table.programs();
         }
+        boolean adjusted = inference.evidence().adjustment() != Adjust.NONE;
+        String level = NumberFormats.level(inference.evidence().level());
         table.number("difference", ValueKind.DIFFERENCE, Contrast::difference)
                 .error("se")
                 .number("se", ValueKind.DEVIATION, Contrast::standardError)
-                .interval(
-                        NumberFormats.level(inference.evidence().level()) + " interval",
+                .range(
+                        level + (adjusted && metric.contrasts().size() > 1 ? " for all" : " interval"),
                         "se",
-                        Contrast::low,
-                        Contrast::high)
+                        Contrast::lowAll,
+                        Contrast::highAll)
+                .number("low", ValueKind.MEAN, Contrast::low)
+                .programs()
+                .number("high", ValueKind.MEAN, Contrast::high)
+                .programs()
                 .number("low_all", ValueKind.MEAN, Contrast::lowAll)
                 .programs()
                 .number("high_all", ValueKind.MEAN, Contrast::highAll)
                 .programs()
                 .number("p", ValueKind.p(metric.draws()), Contrast::p)
                 .error("se")
+                .programs()
                 .number("p_adjusted", ValueKind.p(metric.draws()), Contrast::pAdjusted)
                 .error("se")
                 .column("significant", ValueKind.WHOLE, Contrast::significant)
                 .json()
                 .text("", c -> c.call().label())
                 .headed("call")
+                .people()
+                .text("", c -> couldBeSeen(c, metric))
+                .headed("could be seen")
                 .people()
                 .text("", c -> remark(c, metric))
                 .people()
@@ -179,7 +195,35 @@ public final class Contrasts implements Result {
                     .number("se_pivot", ValueKind.DEVIATION, c -> ofHalves(c, h -> Math.sqrt(h.preset())))
                     .json();
         }
+        table.number("detectable", ValueKind.SHORT, c -> undecided(c) ? c.detectable() : Double.NaN)
+                .programs()
+                .number("rows_for_call", ValueKind.SHORT, c -> rowsForCall(c, metric))
+                .programs();
+        StandingsTable.columns(table, metric, Contrast::candidate, true);
         return table.text("message", Contrast::note).json().of(contrasts);
+    }
+
+    private static boolean undecided(Contrast c) {
+        return c.call() == Call.UNDECIDED;
+    }
+
+    /** About how many rows (groups) would decide a difference of this size; NaN where that cannot be said. */
+    private static double rowsForCall(Contrast c, MetricInference metric) {
+        boolean known = metric.method() == Method.HALVES
+                || metric.method() == Method.PIVOT
+                        && (metric.form() == VarianceForm.WIDENED || metric.form() == VarianceForm.INFLATED);
+        return known && undecided(c) ? c.unitsForCall(metric.panel().units().count()) : Double.NaN;
+    }
+
+    /** What an undecided pair could have shown, in few words. */
+    private static String couldBeSeen(Contrast c, MetricInference metric) {
+        if (!undecided(c) || Double.isNaN(c.detectable())) {
+            return "";
+        }
+        double rows = rowsForCall(c, metric);
+        String unit = metric.panel().units().grouped() ? " groups" : " rows";
+        return NumberFormats.two(c.detectable())
+                + (Double.isNaN(rows) ? "" : "; " + NumberFormats.shortest(rows) + unit);
     }
 
     /** How a variance came out of runs on halves; NaN if it did not. */
@@ -216,6 +260,9 @@ public final class Contrasts implements Result {
         Part first = parts.get(0);
         Map<String, Object> document = settings(first.inference(), first.metric());
         document.put("contrasts", table());
+        document.put(
+                "standings",
+                ResultTable.joined(parts.stream().map(Part::standings).toList()));
         return document;
     }
 

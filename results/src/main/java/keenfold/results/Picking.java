@@ -359,7 +359,7 @@ public final class Picking implements Result {
         all.put("se", picks.standardError());
         all.put("threshold", picks.threshold());
         all.put("eligible", picks.eligible().stream().map(name).toList());
-        all.put("leading", picks.leading().stream().map(name).toList());
+        all.put("may_be_best", picks.mayBeBest().stream().map(name).toList());
         all.put("rules", set.rules());
         Map<String, Object> frequency = new LinkedHashMap<>();
         picks.frequency().forEach((c, share) -> frequency.put(name.apply(c), share));

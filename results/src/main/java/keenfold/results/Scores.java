@@ -15,6 +15,7 @@ import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.infer.resample.Variance;
+import keenfold.core.infer.resample.VarianceForm;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.run.candidate.Candidate;
@@ -28,23 +29,40 @@ import keenfold.results.table.ValueKind;
 public final class Scores implements Result {
     private final Evaluation evaluation;
     private final List<String> metrics;
-    private final boolean training;
+    private final Extras extras;
 
-    private Scores(Evaluation evaluation, List<String> metrics, boolean training) {
+    private Scores(Evaluation evaluation, List<String> metrics, Extras extras) {
         this.evaluation = evaluation;
         this.metrics = List.copyOf(metrics);
-        this.training = training;
+        this.extras = extras;
     }
 
     /**
      * Computes means.
      *
      * @param metrics by name
-     * @param training whether scores on the training rows stand beside
+     * @param extras what stands beside them
      */
-    public static Scores of(Evaluation evaluation, List<String> metrics, boolean training) {
+    public static Scores of(Evaluation evaluation, List<String> metrics, Extras extras) {
         evaluation.inferences().forEach(i -> i.together(metrics));
-        return new Scores(evaluation, metrics, training);
+        return new Scores(evaluation, metrics, extras);
+    }
+
+    /**
+     * What stands beside means if it is asked for.
+     *
+     * @param training scores on the training rows
+     * @param ranks which candidates may be the best, and the ranks that each may have
+     */
+    public record Extras(boolean training, boolean ranks) {
+        /** Nothing. */
+        public static final Extras NONE = new Extras(false, false);
+    }
+
+    /** Returns how each candidate stands among all; no row where that was not asked for, or no differences are called. */
+    public ResultTable standings(Inference inference, MetricInference metric) {
+        ResultTable all = StandingsTable.of(inference, metric);
+        return extras.ranks() ? all : all.where("candidate", "");
     }
 
     /** Returns what it was made of. */
@@ -61,28 +79,23 @@ public final class Scores implements Result {
     @Override
     public ResultTable table() {
         return ResultTable.joined(evaluation.inferences().stream()
-                .flatMap(i ->
-                        metrics.stream().map(i::metric).map(m -> means(i, m, m.means(), training, Optional.empty())))
+                .flatMap(
+                        i -> metrics.stream().map(i::metric).map(m -> means(i, m, m.means(), extras, Optional.empty())))
                 .toList());
     }
 
     /** Returns one metric of one data set, the best mean first. */
     public ResultTable ranked(Inference inference, MetricInference metric) {
-        return ranked(inference, metric, training, Optional.empty());
+        return means(inference, metric, Evaluation.ranked(metric), extras, Optional.empty());
     }
 
     /** Returns one metric of one data set, the best mean first, the pick marked. */
-    public static ResultTable ranked(
-            Inference inference, MetricInference metric, boolean training, Optional<Picks> picks) {
-        return means(inference, metric, Evaluation.ranked(metric), training, picks);
+    public static ResultTable ranked(Inference inference, MetricInference metric, Optional<Picks> picks) {
+        return means(inference, metric, Evaluation.ranked(metric), Extras.NONE, picks);
     }
 
     private static ResultTable means(
-            Inference inference,
-            MetricInference metric,
-            List<MeanScore> means,
-            boolean training,
-            Optional<Picks> picks) {
+            Inference inference, MetricInference metric, List<MeanScore> means, Extras extras, Optional<Picks> picks) {
         var table = ResultTable.<MeanScore>define()
                 .name("dataset", m -> Evaluation.name(inference))
                 .programs()
@@ -91,14 +104,19 @@ public final class Scores implements Result {
                 .programs()
                 .number("mean", ValueKind.MEAN, MeanScore::mean)
                 .error("se");
-        if (training) {
+        if (extras.training()) {
             table.number("", ValueKind.fixed(3), MeanScore::train)
                     .headed("training")
                     .people();
         }
         table.number("sd", ValueKind.DEVIATION, MeanScore::sd)
-                .number("se", ValueKind.DEVIATION, MeanScore::standardError)
-                .interval(
+                .number("se", ValueKind.DEVIATION, MeanScore::standardError);
+        if (metric.form() == VarianceForm.WIDENED) {
+            table.number("", ValueKind.DEVIATION, m -> variance(m, Variance::instability))
+                    .headed("instability")
+                    .people();
+        }
+        table.interval(
                         NumberFormats.level(inference.evidence().level()) + " interval",
                         "se",
                         MeanScore::low,
@@ -112,17 +130,17 @@ public final class Scores implements Result {
                 .column("undefined_folds", ValueKind.WHOLE, MeanScore::undefined)
                 .json()
                 .number("train", ValueKind.fixed(3), MeanScore::train);
-        if (training) {
+        if (extras.training()) {
             table.programs();
         } else {
             table.json();
         }
-        return table.column("draws_dropped", ValueKind.WHOLE, m -> metric.dropped())
+        table.column("draws_dropped", ValueKind.WHOLE, m -> metric.dropped())
                 .json()
                 .number("lambda", ValueKind.SHORT, m -> variance(m, Variance::lambda))
                 .json()
                 .number("instability", ValueKind.SHORT, m -> variance(m, Variance::instability))
-                .json()
+                .programs()
                 .number("freedom", ValueKind.SHORT, m -> variance(m, Variance::freedom))
                 .json()
                 .number("X", ValueKind.SHORT, m -> variance(m, Variance::covariance))
@@ -130,8 +148,11 @@ public final class Scores implements Result {
                 .number("G", ValueKind.SHORT, m -> variance(m, Variance::together))
                 .json()
                 .number("w", ValueKind.SHORT, m -> variance(m, Variance::weight))
-                .json()
-                .of(means);
+                .json();
+        if (extras.ranks()) {
+            StandingsTable.columns(table, metric, MeanScore::candidate, true);
+        }
+        return table.of(means);
     }
 
     private static double variance(MeanScore mean, java.util.function.ToDoubleFunction<Variance> part) {
@@ -156,7 +177,7 @@ public final class Scores implements Result {
         } else if (m.interval() == MeanScore.Interval.CLOPPER_PEARSON) {
             remarks.add("Clopper-Pearson");
         } else if (m.interval() == MeanScore.Interval.LIMIT) {
-            remarks.add("one-sided, no spread was seen");
+            remarks.add("one-sided, no spread");
         }
         return String.join(", ", remarks);
     }
@@ -241,7 +262,7 @@ public final class Scores implements Result {
         set.put("level", inference.evidence().level());
         List<ResultTable> means = metrics.stream()
                 .map(inference::metric)
-                .map(m -> means(inference, m, m.means(), training, Optional.empty()))
+                .map(m -> means(inference, m, m.means(), extras, Optional.empty()))
                 .toList();
         List<Map<String, Object>> candidates = new ArrayList<>();
         for (ResultTable.Row row : costs(panel).rows()) {

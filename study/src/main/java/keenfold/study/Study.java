@@ -238,24 +238,25 @@ public final class Study {
 
     /** Returns the means of the plan's metrics. */
     public Scores scores() {
-        return scores(evaluation().metrics(), false);
+        return scores(evaluation().metrics(), Scores.Extras.NONE);
     }
 
     /**
      * Returns means.
      *
      * @param names of metrics, of the plan or asked for
-     * @param training whether scores on the training rows stand beside
+     * @param extras what stands beside them
      */
-    public Scores scores(List<String> names, boolean training) {
+    public Scores scores(List<String> names, Scores.Extras extras) {
         Evaluation all = evaluation();
-        if (training && all.inferences().stream().noneMatch(i -> i.panel().hasTrainScores())) {
+        if (extras.training()
+                && all.inferences().stream().noneMatch(i -> i.panel().hasTrainScores())) {
             throw new InputException(
                     ledger.toString(),
                     "the fits were not scored on their training rows; run the plan into a new ledger with"
                             + " --train-scores");
         }
-        return Scores.of(all, names, training);
+        return Scores.of(all, names, extras);
     }
 
     /** Returns each candidate against the best mean, or the one that the plan names, by the primary metric. */

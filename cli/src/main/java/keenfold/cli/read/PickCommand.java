@@ -43,7 +43,7 @@ public final class PickCommand implements Callable<Integer> {
     @Option(
             names = "--rule",
             paramLabel = "RULE",
-            description = "one-se, m-se=NUMBER, one-se-paired, fold-se, not-worse, within-margin or best-mean (the"
+            description = "one-se, m-se=NUMBER, one-se-paired, fold-se, may-be-best, within-margin or best-mean (the"
                     + " plan's, or one-se)")
     private Optional<String> rule = Optional.empty();
 
@@ -60,7 +60,10 @@ public final class PickCommand implements Callable<Integer> {
             description = "your own order of candidates or families, the simplest first")
     private List<String> rank = new ArrayList<>();
 
-    @Option(names = "--margin", paramLabel = "M", description = "for within-margin and not-worse (the plan's, or none)")
+    @Option(
+            names = "--margin",
+            paramLabel = "M",
+            description = "for within-margin and may-be-best (the plan's, or none)")
     private Optional<Double> margin = Optional.empty();
 
     @Mixin

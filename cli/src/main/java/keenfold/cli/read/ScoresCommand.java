@@ -19,6 +19,7 @@ import keenfold.core.metric.catalog.MetricName;
 import keenfold.io.InputException;
 import keenfold.results.Look;
 import keenfold.results.Result;
+import keenfold.results.Scores;
 import keenfold.study.Study;
 import keenfold.view.text.Ink;
 import keenfold.view.text.LookView;
@@ -90,6 +91,11 @@ public final class ScoresCommand implements Callable<Integer> {
                     "the mean score on the training rows beside it; the ledger has them after run" + " --train-scores")
     private boolean trainScores;
 
+    @Option(
+            names = "--ranks",
+            description = "which candidates may be the best, and the ranks that each may have, beside the means")
+    private boolean ranks;
+
     @Option(names = "--data", paramLabel = "DIR", description = "--by column: where the data files are, if not here")
     private Optional<Path> data = Optional.empty();
 
@@ -114,8 +120,9 @@ public final class ScoresCommand implements Callable<Integer> {
                     looks <= 1 || (perRepeat() && looks == 2),
                     "--by, --confusion, --thresholds and --spread are looks of their own; ask for one at a time");
             Checks.that(
-                    looks == 0 || !trainScores,
-                    "--train-scores says nothing beside a closer look; leave out one of them");
+                    looks == 0 || !(trainScores || ranks),
+                    "%s says nothing beside a closer look; leave out one of them",
+                    trainScores ? "--train-scores" : "--ranks");
             Checks.atLeast("--repeats", repeats, 1);
             return confusion.map(ScoresCommand::cells);
         });
@@ -136,7 +143,7 @@ public final class ScoresCommand implements Callable<Integer> {
         } else if (by.isPresent()) {
             by(study, output);
         } else {
-            show(output, study.scores(shown(study), trainScores), ScoresView::render);
+            show(output, study.scores(shown(study), new Scores.Extras(trainScores, ranks)), ScoresView::render);
         }
         return Exit.DONE;
     }

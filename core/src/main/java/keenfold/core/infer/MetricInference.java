@@ -14,6 +14,7 @@ import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.infer.contrast.McNemar;
 import keenfold.core.infer.contrast.Method;
 import keenfold.core.infer.contrast.PivotTester;
+import keenfold.core.infer.contrast.Standings;
 import keenfold.core.infer.contrast.Tester;
 import keenfold.core.infer.contrast.Untested;
 import keenfold.core.infer.resample.AlignedPredictions;
@@ -38,8 +39,8 @@ public final class MetricInference {
     private final InferenceSettings evidence;
     private final Parallel parallel;
     private Optional<List<MeanScore>> means = Optional.empty();
-    private Optional<List<Contrast>> contrasts = Optional.empty();
-    private Optional<List<Contrast>> pairs = Optional.empty();
+    private Optional<ContrastFamily.Tested> tested = Optional.empty();
+    private Optional<ContrastFamily.Tested> pairs = Optional.empty();
     private Optional<Tester> tester = Optional.empty();
 
     /** @param metricIndex index of the metric among those of the data set */
@@ -115,10 +116,10 @@ public final class MetricInference {
      * evidence names; a candidate stands before the one it is compared with as in the plan.
      */
     public List<Contrast> contrasts() {
-        if (contrasts.isEmpty()) {
-            contrasts = Optional.of(family().contrasts());
+        if (tested.isEmpty()) {
+            tested = Optional.of(family().ofEvidence());
         }
-        return contrasts.get();
+        return tested.get().contrasts();
     }
 
     private ContrastFamily family() {
@@ -173,8 +174,21 @@ public final class MetricInference {
 
     /** Returns the contrasts of all pairs, also where the evidence names one candidate to compare with. */
     public List<Contrast> allPairs() {
+        return ofAllPairs().contrasts();
+    }
+
+    /**
+     * Returns which candidates may be the best, and the ranks that each may have; empty where no differences are called, or
+     * fewer than two candidates are compared.
+     */
+    public Optional<Standings> standings() {
+        return ofAllPairs().standings();
+    }
+
+    private ContrastFamily.Tested ofAllPairs() {
         if (evidence.against().isEmpty()) {
-            return contrasts();
+            contrasts();
+            return tested.orElseThrow();
         }
         if (pairs.isEmpty()) {
             pairs = Optional.of(family().ofAllPairs());

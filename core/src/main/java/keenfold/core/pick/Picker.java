@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.function.IntToDoubleFunction;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.contrast.Contrast;
+import keenfold.core.infer.contrast.Standings;
 import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.infer.resample.Variance;
 import keenfold.core.metric.Metric;
@@ -129,16 +130,17 @@ public final class Picker {
                 choices,
                 frequency(rule),
                 candidates.stream()
-                        .filter(c -> c == best || !worse(c, best))
+                        .filter(this::mayBeBest)
                         .sorted(Comparator.comparingDouble(c -> -turned.applyAsDouble(c)))
-                        .toList());
+                        .toList(),
+                standings());
     }
 
     /** Why a rule cannot be applied to these results; empty if it can. */
     private String without(Rule rule) {
         return switch (rule.kind()) {
-            case NOT_WORSE ->
-                inference.calls() ? "" : "no differences are called here, so that none is known to be worse";
+            case MAY_BE_BEST ->
+                inference.calls() ? "" : "no differences are called here, so that none is shown to be better";
             case WITHIN_MARGIN -> inference.margin() > 0 ? "" : "no margin is given; --margin or the plan's evidence";
             case FOLD_SE ->
                 inference.panel().task().splits().form() == Splits.Form.PARTITIONS
@@ -184,7 +186,7 @@ public final class Picker {
             case M_SE -> most - rule.number() * se(best);
             case FOLD_SE -> most - foldError(best);
             case WITHIN_MARGIN -> inference.margin() > 0 ? most - inference.margin() : Double.NaN;
-            case ONE_SE_PAIRED, NOT_WORSE, BEST_MEAN -> Double.NaN;
+            case ONE_SE_PAIRED, MAY_BE_BEST, BEST_MEAN -> Double.NaN;
         };
     }
 
@@ -207,26 +209,31 @@ public final class Picker {
         double deficit = turned.applyAsDouble(best) - turned.applyAsDouble(c);
         return switch (rule.kind()) {
             case ONE_SE_PAIRED -> deficit <= standardErrorOf(c, best);
-            case NOT_WORSE -> full ? !worse(c, best) : deficit <= reach(c, best);
+            case MAY_BE_BEST ->
+                full && candidates.equals(inference.compared())
+                        ? mayBeBest(c)
+                        : candidates.stream().allMatch(o -> o == c || within(turned, c, o));
             default -> turned.applyAsDouble(c) >= threshold(rule, turned.applyAsDouble(best), best);
         };
     }
 
-    private boolean worse(int c, int best) {
-        return pair(c, best)
-                .filter(d -> d.significant() && inference.metric().turned(d.difference()) < 0)
-                .isPresent();
+    private boolean mayBeBest(int c) {
+        return standings().map(s -> s.of(c).mayBeBest()).orElse(false);
+    }
+
+    /** Whether another candidate would not be shown to be better, were the means these. */
+    private boolean within(IntToDoubleFunction turned, int c, int other) {
+        double lead = turned.applyAsDouble(other) - turned.applyAsDouble(c);
+        return lead <= 0 || lead <= standings().map(s -> s.reach(c, other)).orElse(0.0);
+    }
+
+    private Optional<Standings> standings() {
+        return inference.standings();
     }
 
     private double standardErrorOf(int a, int b) {
         double se = pair(a, b).map(Contrast::standardError).orElse(0.0);
         return Double.isNaN(se) ? 0 : se;
-    }
-
-    /** How far a difference may be from 0 without being significant among all pairs. */
-    private double reach(int a, int b) {
-        double reach = pair(a, b).map(c -> c.highAll() - c.difference()).orElse(0.0);
-        return Double.isNaN(reach) ? Double.POSITIVE_INFINITY : reach;
     }
 
     /** The contrast of two candidates among all pairs, whatever the plan compares with. */

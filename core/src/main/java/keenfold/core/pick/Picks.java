@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import keenfold.core.infer.contrast.Contrast;
+import keenfold.core.infer.contrast.Standings;
 
 /**
  * What each rule picks on one data set, and what it costs.
@@ -19,7 +20,8 @@ import keenfold.core.infer.contrast.Contrast;
  * @param eligible the candidates among which the simplest is picked, the simplest first
  * @param choices the pick of every rule with its price
  * @param frequency per compared candidate the share of the draws in which the rule picks it; empty without draws
- * @param leading the candidates that are not significantly below the best, the best included, by falling mean
+ * @param mayBeBest the candidates that may be the best, by falling mean; empty where no differences are called
+ * @param standings how all of them stand, where differences are called
  */
 public record Picks(
         Rule rule,
@@ -31,13 +33,14 @@ public record Picks(
         List<Integer> eligible,
         List<Choice> choices,
         Map<Integer, Double> frequency,
-        List<Integer> leading) {
+        List<Integer> mayBeBest,
+        Optional<Standings> standings) {
     /** Copies the lists. */
     public Picks {
         eligible = List.copyOf(eligible);
         choices = List.copyOf(choices);
         frequency = Collections.unmodifiableMap(new LinkedHashMap<>(frequency));
-        leading = List.copyOf(leading);
+        mayBeBest = List.copyOf(mayBeBest);
     }
 
     /** Returns the choice of the rule in force. */

@@ -28,8 +28,8 @@ public record Rule(Kind kind, double number) {
                 "one-se-paired", "the simplest whose difference from the best is within one se of that difference"),
         /** As {@link #ONE_SE} with the sd of a repeat's fold scores/√folds, averaged over repeats. */
         FOLD_SE("fold-se", "the simplest within the textbook's se, sd of fold scores/sqrt(folds), of the best mean"),
-        /** Not significantly below the best, all pairs allowed for. */
-        NOT_WORSE("not-worse", "the simplest that is not significantly worse than the best"),
+        /** No other candidate is shown to be better; see {@link keenfold.core.infer.contrast.Standings}. */
+        MAY_BE_BEST("may-be-best", "the simplest of those that may be the best, none being shown to be better"),
         /** Mean no more than the margin of equivalence below the best. */
         WITHIN_MARGIN("within-margin", "the simplest within the margin of the best mean"),
         /** The best mean. */
@@ -58,7 +58,8 @@ public record Rule(Kind kind, double number) {
             return switch (this) {
                 case ONE_SE, M_SE, FOLD_SE ->
                     "Breiman, Friedman, Olshen and Stone (1984), Classification and Regression Trees, section 3.4.3";
-                case ONE_SE_PAIRED, NOT_WORSE, WITHIN_MARGIN, BEST_MEAN -> "";
+                case MAY_BE_BEST -> "Gupta (1965), Technometrics 7(2); Hsu (1984), Ann. Statist. 12(3)";
+                case ONE_SE_PAIRED, WITHIN_MARGIN, BEST_MEAN -> "";
             };
         }
     }

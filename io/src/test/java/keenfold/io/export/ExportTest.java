@@ -166,7 +166,7 @@ class ExportTest {
                 .hasSize(6)
                 .allMatch(l -> l.get(5).isEmpty());
         StringWriter json = new StringWriter();
-        JsonExport.write(Scores.of(evaluation(1), List.of("accuracy", "precision"), false), json);
+        JsonExport.write(Scores.of(evaluation(1), List.of("accuracy", "precision"), Scores.Extras.NONE), json);
         assertThat(json.toString())
                 .contains("\"name\" : \"three\"")
                 .contains("\"classes\" : [ \"=1+1\", \"x\", \"y\" ]")

@@ -139,17 +139,18 @@ public final class PickNotices {
                     .with("candidates", without)
                     .with("simpler_by", simplicity.by().label()));
         }
-        if (picks.rule().kind() == Rule.Kind.NOT_WORSE) {
-            picks.inForce().price().ifPresent(c -> {
-                double worst = metric.metric().higherIsBetter() ? 0 - c.lowAll() : c.highAll();
+        if (picks.rule().kind() == Rule.Kind.MAY_BE_BEST
+                && picks.inForce().without().isEmpty()) {
+            picks.standings().map(s -> s.of(picks.pick())).ifPresent(s -> {
+                double worst = s.deficit();
                 double limit = metric.margin() > 0 ? metric.margin() : picks.standardError();
                 if (worst > limit) {
                     cautions.add(Notice.of(
                                     "deficit-not-excluded",
-                                    "that %s is not significantly worse does not make it as good: a deficit of up to %s is not"
-                                            + " excluded, more than %s of %s",
+                                    "that %s may be the best does not make it as good as the best: a deficit of up to %s is"
+                                            + " not excluded, more than %s of %s",
                                     pick,
-                                    NumberFormats.mean(worst, c.standardError()),
+                                    NumberFormats.two(worst),
                                     metric.margin() > 0 ? "the margin" : "the best mean's se",
                                     NumberFormats.two(limit))
                             .about(name)

@@ -52,7 +52,7 @@ public final class ReportMaker {
     private static final double PIXELS = 2;
 
     private static final List<FigureKind> OF_METRIC =
-            List.of(FigureKind.MEANS, FigureKind.SPREAD, FigureKind.DIFFERENCES, FigureKind.PICK);
+            List.of(FigureKind.MEANS, FigureKind.SPREAD, FigureKind.DIFFERENCES, FigureKind.STANDINGS, FigureKind.PICK);
 
     private static final List<FigureKind> OF_PRIMARY =
             List.of(FigureKind.SETTLING, FigureKind.FREQUENCY, FigureKind.FAMILY, FigureKind.TIME);
@@ -342,7 +342,9 @@ public final class ReportMaker {
 
     /** The tables that the reading commands would write. */
     private void tables(Path folder, List<Made> made) {
-        csv(folder.resolve("scores.csv"), Scores.of(evaluation, metrics, false).table());
+        csv(
+                folder.resolve("scores.csv"),
+                Scores.of(evaluation, metrics, new Scores.Extras(false, true)).table());
         List<FigureContext> all = made.stream()
                 .flatMap(m -> m.metrics().stream())
                 .map(OfMetric::subject)

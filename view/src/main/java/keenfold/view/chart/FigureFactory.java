@@ -26,6 +26,7 @@ public final class FigureFactory {
                                 ? "it takes predictions of two or more splits"
                                 : "";
             case DIFFERENCES -> s.metric().compared().size() < 2 ? "there is no pair to compare" : "";
+            case STANDINGS -> s.metric().standings().isEmpty() ? "no differences are called by " + s.metricName() : "";
             case PICK, FREQUENCY ->
                 s.picks().isEmpty()
                         ? "no candidate can be picked by " + s.metricName()
@@ -68,6 +69,7 @@ public final class FigureFactory {
             case SPREAD -> ScoreFigures.spread(s);
             case SETTLING -> ScoreFigures.settling(s);
             case TIME -> ScoreFigures.time(s);
+            case STANDINGS -> StandingFigure.of(s, s.metric().standings().orElseThrow());
             case PICK -> PickFigures.pick(s);
             case FAMILY -> PickFigures.family(s);
             case FREQUENCY -> PickFigures.frequency(s);

@@ -12,6 +12,8 @@ public enum FigureKind {
     SPREAD("spread", "spread of scores by fold and by repeat"),
     /** Differences from one candidate. */
     DIFFERENCES("differences", "differences from the best, intervals for all of them at once, margin of equivalence"),
+    /** Ranks within a data set. */
+    STANDINGS("standings", "ranks that each candidate may have; those that may be the best are marked"),
     /** Mean against size. */
     PICK("pick", "mean and standard error against size, the limit of the rule, the pick"),
     /** Scores along a varied setting. */
@@ -69,7 +71,12 @@ public enum FigureKind {
 
     /** Returns whether all of it can still be read when it is drawn as wide as a phone's screen. */
     public boolean fitsNarrow() {
-        return this == MEANS || this == DIFFERENCES || this == PICK || this == FREQUENCY || this == SETTLING;
+        return this == MEANS
+                || this == DIFFERENCES
+                || this == STANDINGS
+                || this == PICK
+                || this == FREQUENCY
+                || this == SETTLING;
     }
 
     /** Returns those that are drawn of a ledger, and not of a model. */

@@ -226,7 +226,9 @@ public final class ReportPage {
                 "contrasts",
                 "Differences",
                 "A difference is tested as a difference: whether two intervals overlap says nothing of it. An undecided pair"
-                        + " is not shown to be equal.",
+                        + " is not shown to be equal; beside it stands the difference that could have been seen, and about"
+                        + " how many rows (groups) like these would decide one of the size found. A candidate may be the"
+                        + " best as long as no other is shown to be better.",
                 (set, m) -> part(
                         set,
                         m,
@@ -234,9 +236,13 @@ public final class ReportPage {
                         m.contrasts().shown().isEmpty() ? List.of("There is no pair to compare.") : List.of(),
                         m.contrasts().shown().isEmpty()
                                 ? List.of()
-                                : List.of(Tables.contrasts(m.subject(), m.contrasts())),
+                                : Stream.concat(
+                                                Stream.of(Tables.contrasts(m.subject(), m.contrasts())),
+                                                Tables.standings(m.subject()).stream())
+                                        .toList(),
                         m,
-                        FigureKind.DIFFERENCES));
+                        FigureKind.DIFFERENCES,
+                        FigureKind.STANDINGS));
         List<Page.Part> parts = new ArrayList<>(own.parts());
         for (OfAcross a : content.across()) {
             double level = content.sets()

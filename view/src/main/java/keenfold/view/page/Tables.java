@@ -21,6 +21,7 @@ import keenfold.results.Evaluation;
 import keenfold.results.Looks;
 import keenfold.results.Picking;
 import keenfold.results.Scores;
+import keenfold.results.StandingsTable;
 import keenfold.results.table.NumberFormats;
 import keenfold.view.chart.FigureContext;
 import keenfold.view.page.ReportContent.OfAcross;
@@ -98,7 +99,7 @@ final class Tables {
     static Page.Table scores(FigureContext s) {
         return TableBuilder.of(
                 s.metric().metric().name() + ", " + ScoresView.kind(s.metric()),
-                Scores.ranked(s.inference(), s.metric(), false, s.picks()),
+                Scores.ranked(s.inference(), s.metric(), s.picks()),
                 "candidate",
                 marks(s));
     }
@@ -124,6 +125,17 @@ final class Tables {
                 marks(s));
     }
 
+    /** Which candidates may be the best, where that can be said. */
+    static Optional<Page.Table> standings(FigureContext s) {
+        return s.metric().standings().isEmpty()
+                ? Optional.empty()
+                : Optional.of(TableBuilder.of(
+                        s.metric().metric().name() + ": which may be the best",
+                        StandingsTable.of(s.inference(), s.metric()),
+                        "candidate",
+                        marks(s)));
+    }
+
     static Page.Table across(OfAcross a) {
         return TableBuilder.of(
                 a.part().name() + ": Wilcoxon's signed-rank test over data sets, and calls within them",
@@ -135,7 +147,7 @@ final class Tables {
     /** What is said about a pick, paragraph by paragraph. */
     static List<String> said(OfMetric m, Optional<Scheme> scheme) {
         PickView.Said said = PickView.said(m.subject().picking(), scheme);
-        return Stream.of("The pick is " + said.reason(), said.worth(), said.leading(), "To quote: " + said.quote())
+        return Stream.of("The pick is " + said.reason(), said.worth(), said.mayBeBest(), "To quote: " + said.quote())
                 .map(String::strip)
                 .filter(t -> !t.isEmpty())
                 .toList();

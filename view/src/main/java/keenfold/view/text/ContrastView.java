@@ -9,6 +9,7 @@ import java.util.stream.Collectors;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.contrast.Adjust;
+import keenfold.core.infer.contrast.Call;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.infer.contrast.Method;
 import keenfold.results.Contrasts;
@@ -20,6 +21,7 @@ import keenfold.results.table.ResultTable;
 /** Contrasts as a table. */
 public final class ContrastView {
     private static final int MOST_PAIRS = 12;
+    private static final int INDENT = 4;
 
     private ContrastView() {}
 
@@ -37,7 +39,10 @@ public final class ContrastView {
         // What is special about pairs finds no room beside them, and stands below.
         StringBuilder text = new StringBuilder(ink.strong(part.title()) + "\n")
                 .append(TextTable.of(results.without("")).render(ink));
-        Column call = results.forPeople().get(results.forPeople().size() - 2);
+        Column call = results.forPeople().stream()
+                .filter(c -> c.heading().equals("call"))
+                .findFirst()
+                .orElseThrow();
         Column remark = results.forPeople().get(results.forPeople().size() - 1);
         Map<String, List<String>> byNote = new LinkedHashMap<>();
         for (ResultTable.Row row : results.rows()) {
@@ -58,6 +63,15 @@ public final class ContrastView {
         return text.toString();
     }
 
+    /** Which candidates may be the best, if that can be said. */
+    private static String standings(Contrasts.Part part, Ink ink) {
+        ResultTable standings = part.standings();
+        return standings.rows().isEmpty()
+                ? ""
+                : ink.strong(part.metric().metric().name() + ": which may be the best") + "\n"
+                        + TextTable.of(standings).render(ink) + "\n";
+    }
+
     /** Returns contrasts data set by data set, and what their columns mean. */
     public static String render(Contrasts contrasts, Ink ink) {
         StringBuilder text = new StringBuilder();
@@ -66,7 +80,7 @@ public final class ContrastView {
             text.append(Heading.of(inference.panel(), evaluation.scheme(), ink)).append('\n');
             contrasts.parts().stream()
                     .filter(p -> p.inference().equals(inference))
-                    .forEach(p -> text.append(render(p, ink)).append('\n'));
+                    .forEach(p -> text.append(render(p, ink)).append('\n').append(standings(p, ink)));
         }
         return text.append(legend(
                         contrasts.parts().stream().map(Contrasts.Part::metric).toList(),
@@ -81,23 +95,44 @@ public final class ContrastView {
      * @param shown the metrics of the tables above, by data set
      */
     private static String legend(List<MetricInference> shown, InferenceSettings evidence, Ink ink) {
-        String margin = evidence.margin() > 0
-                ? String.format(
-                        Locale.ROOT,
-                        "; equivalent: surely within %s either way",
-                        NumberFormats.shortest(evidence.margin()))
-                : "";
-        String text = String.format(
-                Locale.ROOT,
-                "difference: candidate - the other, %s. The interval is of this pair alone. p: chance of one so large if"
-                        + " there were none, from %s; p %s. better or worse: p adjusted < %s%s. An undecided"
-                        + " pair is not shown to be equal.",
-                scale(shown),
-                origins(shown),
-                adjusted(shown, evidence),
-                NumberFormats.shortest(1 - evidence.level()),
-                margin);
-        return ink.quiet(Wrap.lines(text, 0).stripTrailing()) + "\n";
+        List<String> lines = new ArrayList<>();
+        lines.add("difference: candidate - the other, " + scale(shown) + ".");
+        lines.add(interval(shown, evidence));
+        lines.add("p adjusted: the chance of a difference so large if there were none, " + adjusted(shown, evidence)
+                + "; from " + origins(shown) + ". Read it as the p of a t-test, which on folds that share training rows"
+                + " would be too small.");
+        lines.add("call: better or worse where p adjusted < " + NumberFormats.shortest(1 - evidence.level())
+                + (evidence.margin() > 0
+                        ? "; equivalent where it is surely within " + NumberFormats.shortest(evidence.margin())
+                                + " either way"
+                        : "")
+                + ". An undecided pair is not shown to be equal.");
+        if (shown.stream().anyMatch(m -> m.contrasts().stream().anyMatch(c -> c.call() == Call.UNDECIDED))) {
+            lines.add("could be seen: a difference so large would be called with probability 0.8; behind it, about how"
+                    + " many rows (groups) like these would decide one of the size found.");
+        }
+        if (shown.stream().anyMatch(m -> m.standings().isPresent())) {
+            lines.add(
+                    "may be best: no other candidate is shown to be better. The best one is among these with"
+                            + " probability " + NumberFormats.shortest(evidence.level())
+                            + "; p: the chance of so large a deficit of the best one; rank: the ranks that a candidate may have.");
+        }
+        return lines.stream()
+                .map(l -> ink.quiet(Wrap.lines(l, INDENT).stripTrailing()) + "\n")
+                .collect(Collectors.joining());
+    }
+
+    /** What the interval in the table holds for. */
+    private static String interval(List<MetricInference> shown, InferenceSettings evidence) {
+        String level = NumberFormats.level(evidence.level());
+        boolean single = shown.stream().allMatch(m -> m.contrasts().size() < 2);
+        if (evidence.adjustment() == Adjust.NONE || single) {
+            return level + " interval: of this pair alone.";
+        }
+        boolean stepped = shown.stream().anyMatch(m -> m.contrasts().stream()
+                .anyMatch(c -> c.significant() && c.lowAll() <= 0 && c.highAll() >= 0));
+        return level + " for all: an interval that holds for all pairs of the family at once, as the call does"
+                + (stepped ? "; p adjusted, which goes step by step, decides a little more than it." : ".");
     }
 
     private static String scale(List<MetricInference> shown) {
@@ -136,12 +171,12 @@ public final class ContrastView {
                 .toList();
         String family = String.join(" or ", sizes);
         return evidence.adjustment() == Adjust.NONE
-                ? "adjusted is not adjusted here, for being one of " + family
+                ? "not adjusted here for being one of " + family
                 : family.equals("1")
-                        ? "adjusted is the same, since there is one comparison"
+                        ? "of which there is one"
                         : String.format(
                                 Locale.ROOT,
-                                "adjusted for all %s comparisons of the family (%s)",
+                                "for all %s comparisons of the family (%s)",
                                 family,
                                 evidence.adjustment().words());
     }

@@ -2,7 +2,6 @@ package keenfold.view.text;
 
 import java.util.Locale;
 import keenfold.core.infer.MetricInference;
-import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
@@ -66,7 +65,7 @@ final class PickReason {
                 "lies within " + NumberFormats.shortest(picks.rule().number()) + " standard errors of it" + limit;
             case FOLD_SE -> "lies within the textbook's standard error, sd of fold scores/sqrt(folds), of it" + limit;
             case ONE_SE_PAIRED -> "differs from it by no more than one standard error of the difference";
-            case NOT_WORSE -> "is not significantly worse";
+            case MAY_BE_BEST -> "may be the best";
             case WITHIN_MARGIN -> "lies within the margin of it" + limit;
             case BEST_MEAN -> "has its mean";
         };
@@ -120,19 +119,15 @@ final class PickReason {
                 .orElse("");
     }
 
-    /** Of the rule that asks for significance: what it leaves open. */
+    /** Of the rule that asks what may be the best: what it leaves open. */
     private String notExcluded() {
-        if (picks.rule().kind() != Rule.Kind.NOT_WORSE) {
+        if (picks.rule().kind() != Rule.Kind.MAY_BE_BEST) {
             return "";
         }
-        return picks.inForce()
-                .price()
-                .map(c -> ". A deficit of up to " + NumberFormats.mean(worst(c), c.standardError())
-                        + " is not excluded (all pairs allowed for)")
+        return picks.standings()
+                .map(s -> s.of(picks.pick()).deficit())
+                .filter(Double::isFinite)
+                .map(d -> ". A deficit of up to " + NumberFormats.two(d) + " to another candidate is not excluded")
                 .orElse("");
-    }
-
-    private double worst(Contrast c) {
-        return metric.metric().higherIsBetter() ? 0 - c.lowAll() : c.highAll();
     }
 }

@@ -61,10 +61,10 @@ public final class PickView {
      *
      * @param reason why it was picked
      * @param worth what choosing is worth on rows that the choice did not see
-     * @param leading which candidates are not shown to be worse
+     * @param mayBeBest which candidates may be the best
      * @param quote a sentence that a paper could print
      */
-    public record Said(String reason, String worth, String leading, String quote) {}
+    public record Said(String reason, String worth, String mayBeBest, String quote) {}
 
     /** Returns what is said about the pick of a data set, where there is one. */
     public static Said said(Picking.OfSet set, Optional<Scheme> scheme) {
@@ -79,7 +79,7 @@ public final class PickView {
                 view.why.name(picks.pick()) + " " + view.why.reason() + " "
                         + view.otherInMostDraws().replaceAll("\\s+", " ").strip(),
                 view.worth(set.worth()).replaceAll("\\s+", " ").strip(),
-                view.leading().replaceAll("\\s+", " ").strip(),
+                view.mayBeBest().replaceAll("\\s+", " ").strip(),
                 view.quote(set.worth(), scheme));
     }
 
@@ -123,7 +123,7 @@ public final class PickView {
                 + rules(set.rules(), ink)
                 + view.otherInMostDraws() + "\n"
                 + view.worth(set.worth())
-                + view.leading()
+                + view.mayBeBest()
                 + Wrap.lines("To quote: " + view.quote(set.worth(), scheme), 0);
     }
 
@@ -229,17 +229,16 @@ public final class PickView {
         return corrected.limited() ? value + " or hardly less" : value;
     }
 
-    private String leading() {
-        if (!metric.calls() || metric.compared().size() < 2) {
+    /** Which candidates may be the best, in a sentence. */
+    private String mayBeBest() {
+        if (picks.standings().isEmpty()) {
             return "";
         }
-        String names = picks.leading().stream().map(why::name).collect(Collectors.joining(", "));
+        int all = metric.compared().size();
+        String names = picks.mayBeBest().stream().map(why::name).collect(Collectors.joining(", "));
         return Wrap.lines(
-                Wrap.visible(
-                        picks.leading().size() == metric.compared().size()
-                                ? "Leading: none of the " + metric.compared().size()
-                                        + " candidates is shown to be worse than the best."
-                                : "Leading, not shown to be worse than the best: " + names + "."),
+                Wrap.visible("May be the best (" + NumberFormats.level(level) + "): "
+                        + (picks.mayBeBest().size() == all ? "each of the " + all + " candidates" : names) + "."),
                 0);
     }
 

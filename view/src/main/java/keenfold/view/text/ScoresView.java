@@ -9,11 +9,13 @@ import java.util.stream.IntStream;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.resample.AlignedPredictions;
+import keenfold.core.infer.resample.VarianceForm;
 import keenfold.core.metric.MetricKind;
 import keenfold.core.run.candidate.Family;
 import keenfold.results.Scores;
 import keenfold.results.table.Alignment;
 import keenfold.results.table.NumberFormats;
+import keenfold.results.table.ResultTable;
 
 /** Means and spreads as tables, one per metric. */
 public final class ScoresView {
@@ -59,7 +61,16 @@ public final class ScoresView {
         String head = Wrap.lines(Wrap.visible(name) + " (" + kind(metric) + ")", 2);
         return ink.strong(Wrap.visible(name))
                 + head.substring(Wrap.visible(name).length())
-                + TextTable.of(scores.ranked(inference, metric)).render(ink);
+                + TextTable.of(scores.ranked(inference, metric)).render(ink)
+                + standings(metric);
+    }
+
+    private String standings(MetricInference metric) {
+        ResultTable standings = scores.standings(inference, metric);
+        return standings.rows().isEmpty()
+                ? ""
+                : "\n" + ink.strong(Wrap.visible(metric.metric().name()) + ": which may be the best") + "\n"
+                        + TextTable.of(standings).render(ink);
     }
 
     /**
@@ -167,11 +178,15 @@ public final class ScoresView {
         return ink.quiet(Wrap.lines(
                                 String.format(
                                         Locale.ROOT,
-                                        "sd: spread of the %d fold scores. se: uncertainty of the mean, from %s. Intervals are"
+                                        "sd: spread of the %d fold scores. se: uncertainty of the mean, from %s. %sIntervals are"
                                                 + " for one mean; overlap of two says nothing about their difference: see"
                                                 + " contrast.",
                                         panel.common(),
-                                        origin(metric, panel.common(), unit)),
+                                        origin(metric, panel.common(), unit),
+                                        metric.form() == VarianceForm.WIDENED
+                                                ? "instability: how much other training rows change the ranking of"
+                                                        + " rows; above 0.3 it is a lot, however accurate. "
+                                                : ""),
                                 0)
                         .stripTrailing())
                 + "\n";

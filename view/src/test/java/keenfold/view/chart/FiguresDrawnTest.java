@@ -138,7 +138,7 @@ class FiguresDrawnTest {
     void everyFigureCanBeDrawnInEveryForm() throws Exception {
         for (FigureContext s : List.of(TWO, FOUR)) {
             List<Figure> figures = all(s);
-            assertThat(figures).hasSize(s == TWO ? 13 : 12);
+            assertThat(figures).hasSize(s == TWO ? 14 : 13);
             for (Figure figure : figures) {
                 String svg = Drawing.svg(figure, Look.DEFAULT);
                 Document document = parsed(svg);

@@ -105,11 +105,12 @@ class ViewsTest {
     @Test
     void scoresNameWhatTheyShow() {
         String text = ScoresView.render(
-                Scores.of(evaluation(inference(CLEAR, 0)), List.of("auc", "accuracy", "precision"), false), PLAIN);
+                Scores.of(evaluation(inference(CLEAR, 0)), List.of("auc", "accuracy", "precision"), Scores.Extras.NONE),
+                PLAIN);
         assertThat(text)
                 .contains("auc (higher is better)")
-                .containsPattern("guess +0\\.5000 +0 +0 +- +0\\.500 +0\\.500 +no interval")
-                .containsPattern("guess +- +- +- +- +- +- +undefined in 8 folds, not compared")
+                .containsPattern("guess +0\\.5000 +0 +0 +0 +- +0\\.500 +0\\.500 +no interval")
+                .containsPattern("guess +- +- +- +- +- +- +- +undefined in 8 folds, not compared")
                 .contains("logit, twin: fill, one-hot, standardise\n")
                 .contains("sd: spread of the 8 fold scores")
                 .contains("300 draws of rows, widened");
@@ -127,8 +128,9 @@ class ViewsTest {
                 .contains("equivalent (better by less than the margin)")
                 .containsPattern("candidate +against +difference");
         assertThat(text.replaceAll("\\s+", " "))
-                .contains("adjusted for all 3 comparisons")
-                .contains("equivalent: surely within 0.6");
+                .contains("if there were none, for all 3 comparisons of the family (step-down max-T)")
+                .contains("equivalent where it is surely within 0.6 either way")
+                .contains("auc: which may be the best candidate mean auc se rank may be best p");
         Inference plain = inference(CLEAR, 0);
         MetricInference auc = plain.metric("auc");
         assertThat(ContrastView.render(Contrasts.part(plain, auc, "logit"), PLAIN))
@@ -181,7 +183,7 @@ class ViewsTest {
         Inference inference = inference(named, 0);
         Evaluation evaluation = evaluation(inference);
         String text = ComparisonView.render(
-                Scores.of(evaluation, List.of("auc", "accuracy", "precision"), false),
+                Scores.of(evaluation, List.of("auc", "accuracy", "precision"), Scores.Extras.NONE),
                 Picking.quick(evaluation, "auc", Rule.ONE_SE, Simplicity::of),
                 PLAIN);
         assertThat(Wrap.width(text)).isLessThanOrEqualTo(100);

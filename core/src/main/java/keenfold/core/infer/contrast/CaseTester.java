@@ -5,6 +5,7 @@ import java.util.Optional;
 import keenfold.core.infer.distribution.Quantiles;
 import keenfold.core.infer.distribution.Special;
 import keenfold.core.infer.resample.PairedDraws;
+import keenfold.core.infer.resample.Pivot;
 import keenfold.core.infer.resample.Variance;
 
 /**
@@ -49,7 +50,14 @@ public final class CaseTester implements Tester {
         Shift shift = corrected ? shift(a, b, pairing.difference(), sorted) : new Shift(0, 0);
         double p = pairing.near() ? Double.NaN : corrected ? p(sorted, shift) : percentileP(sorted);
         return new PairResult(
-                a, b, pairing.difference(), variance, p, level -> ends(sorted, shift, level), Optional.empty(), note);
+                a,
+                b,
+                pairing.difference(),
+                variance,
+                p,
+                level -> ends(sorted, shift, level),
+                Optional.of(Pivot.ofCases(draws, variance)),
+                note);
     }
 
     /** Bias z0 and acceleration a. */

@@ -33,6 +33,9 @@ public record Contrast(
         boolean significant,
         Call call,
         String note) {
+    /** The standard normal quantile of 0.8, to the two digits that are customary. */
+    private static final double NORMAL_80 = 0.84;
+
     /** The note of a pair that predicts the same throughout. */
     public static final String IDENTICAL = "identical predictions";
 
@@ -55,6 +58,37 @@ public record Contrast(
                 significant,
                 call.flipped(),
                 note);
+    }
+
+    /**
+     * Returns the difference that a test like this one would call with probability 0.8: (q + 0.84)·√V, q the critical value
+     * in force; NaN where there is no interval, or no spread.
+     *
+     * <p>Source: the power of a test of a normal mean, such as Cohen (1988), Statistical Power Analysis, section 2.4.
+     */
+    public double detectable() {
+        double reach = (highAll - lowAll) / 2;
+        return reach > 0 ? reach + NORMAL_80 * standardError() : Double.NaN;
+    }
+
+    /**
+     * Returns about how many rows (groups) like these would decide a difference of this size with probability 0.8, rounded up
+     * to two digits: m·((q + 0.84)·√V/|δ|)²; NaN where the difference is below √V/2, of which that cannot be said.
+     *
+     * @param units m, how many there are
+     */
+    public double unitsForCall(int units) {
+        double size = Math.abs(difference);
+        double detectable = detectable();
+        if (!(size >= standardError() / 2) || Double.isNaN(detectable)) {
+            return Double.NaN;
+        }
+        double needed = units * (detectable / size) * (detectable / size);
+        double unit = 1;
+        while (needed / unit >= 100) {
+            unit *= 10;
+        }
+        return Math.ceil(needed / unit) * unit;
     }
 
     /** Returns the standard error of the difference. */

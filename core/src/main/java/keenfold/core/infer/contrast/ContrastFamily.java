@@ -58,17 +58,33 @@ public final class ContrastFamily {
         this.parallel = parallel;
     }
 
+    /**
+     * Contrasts of a family.
+     *
+     * @param contrasts in plan order
+     * @param standings of the candidates; empty where the family is not all pairs, or no calls can be made
+     */
+    public record Tested(List<Contrast> contrasts, Optional<Standings> standings) {
+        /** Copies the list. */
+        public Tested {
+            contrasts = List.copyOf(contrasts);
+        }
+    }
+
     /** The family of the evidence: all pairs, or those with the one candidate that it names. */
-    public List<Contrast> contrasts() {
-        return of(family(evidence.against().flatMap(this::indexOf)));
+    public Tested ofEvidence() {
+        return evidence.against()
+                .flatMap(this::indexOf)
+                .map(c -> of(family(Optional.of(c)), false))
+                .orElseGet(this::ofAllPairs);
     }
 
     /** Returns the contrasts of all pairs, also where one candidate is named to compare with. */
-    public List<Contrast> ofAllPairs() {
-        return of(family(Optional.empty()));
+    public Tested ofAllPairs() {
+        return of(family(Optional.empty()), true);
     }
 
-    private List<Contrast> of(List<int[]> family) {
+    private Tested of(List<int[]> family, boolean all) {
         List<PairResult> found = parallel.map(family.size(), i -> finding(family.get(i)[0], family.get(i)[1]));
         double[] most = new double[draws.count()];
         Adjust adjust = evidence.adjustment();
@@ -83,13 +99,19 @@ public final class ContrastFamily {
                 };
         int tested = (int) found.stream().filter(PairResult::tested).count();
         double level = evidence.level();
-        Ends all = ends(adjust, level, tested, most);
+        Ends together = ends(adjust, level, tested, most);
         Ends margin = ends(adjust, 2 * level - 1, tested, most);
         List<Contrast> contrasts = new ArrayList<>();
         for (int i = 0; i < found.size(); i++) {
-            contrasts.add(contrast(found.get(i), adjusted[i], all, margin));
+            contrasts.add(contrast(found.get(i), adjusted[i], together, margin));
         }
-        return contrasts;
+        boolean called = draws.panel().task().splits().form() != Splits.Form.IN_ORDER && tester.calls();
+        return new Tested(
+                contrasts,
+                all && called && draws.compared().size() > 1
+                        ? Optional.of(
+                                Standings.of(draws.compared(), found, draws.metric(), level, draws.count(), parallel))
+                        : Optional.empty());
     }
 
     /** Ends of an interval that holds for the whole family. */

@@ -17,10 +17,12 @@ import keenfold.core.infer.distribution.ScaledChiSquare;
  * statistics and their tests).
  */
 public final class Pivot {
-    private final double[] size;
+    private final double[] values;
+    private final double[] sizes;
 
-    private Pivot(double[] size) {
-        this.size = size;
+    private Pivot(double[] values) {
+        this.values = values;
+        this.sizes = Arrays.stream(values).map(Math::abs).toArray();
     }
 
     /** Chi-square roots by degrees of freedom, made once and shared. */
@@ -51,35 +53,47 @@ public final class Pivot {
         double mean = VarianceModel.mean(draws);
         double sd = Math.sqrt(variance.raw());
         double[] root = roots.of(variance.freedom());
-        double[] size = new double[draws.length];
-        for (int b = 0; b < size.length; b++) {
-            size[b] = Math.abs(draws[b] - mean) / (sd * root[b]);
+        double[] values = new double[draws.length];
+        for (int b = 0; b < values.length; b++) {
+            values[b] = (draws[b] - mean) / (sd * root[b]);
         }
-        return new Pivot(size);
+        return new Pivot(values);
     }
 
     /** Returns the pivot of a difference that no draw moves: a normal number over the root, Student's t with ν. */
     public static Pivot ofUnmoved(Variance variance, Roots roots) {
         double[] root = roots.of(variance.freedom());
-        double[] size = new double[root.length];
-        for (int b = 0; b < size.length; b++) {
-            size[b] = Math.abs(roots.others[b]) / root[b];
+        double[] values = new double[root.length];
+        for (int b = 0; b < values.length; b++) {
+            values[b] = roots.others[b] / root[b];
         }
-        return new Pivot(size);
+        return new Pivot(values);
+    }
+
+    /** Returns the pivot of draws of cases alone, V_raw > 0: (δ_b − mean δ)/√V_raw. */
+    public static Pivot ofCases(double[] draws, Variance variance) {
+        double mean = VarianceModel.mean(draws);
+        double sd = Math.sqrt(variance.raw());
+        return new Pivot(Arrays.stream(draws).map(d -> (d - mean) / sd).toArray());
+    }
+
+    /** T*_b. */
+    public double value(int draw) {
+        return values[draw];
     }
 
     /** |T*_b|. */
     public double size(int draw) {
-        return size[draw];
+        return sizes[draw];
     }
 
     int draws() {
-        return size.length;
+        return sizes.length;
     }
 
     /** (1 + number of draws at least this large)/(B + 1). */
     public double p(double statistic) {
-        return p(size, statistic);
+        return p(sizes, statistic);
     }
 
     /** Returns (1 + #{sizes ≥ statistic})/(B + 1). */
@@ -95,7 +109,7 @@ public final class Pivot {
 
     /** The (⌊share·(B + 1)⌋ + 1)-th smallest |T*_b|. */
     public double quantile(double share) {
-        return quantile(size, share);
+        return quantile(sizes, share);
     }
 
     /** Returns the (⌊share·(B + 1)⌋ + 1)-th smallest size; infinite where there is none. */
