@@ -395,8 +395,12 @@ class InferenceIT {
         JsonNode folds = json("contrast", "s.kfl", "--dataset", "forage");
         JsonNode corrected = json("contrast", "l.kfl", "--dataset", "forage", "--method", "corrected-t");
         assertThat(folds.get("method").asText()).isEqualTo("corrected-t");
-        double[] theirs = values(folds.get("contrasts"), "se").stream().mapToDouble(v -> v).toArray();
-        double[] own = values(corrected.get("contrasts"), "se").stream().mapToDouble(v -> v).toArray();
+        double[] theirs = values(folds.get("contrasts"), "se").stream()
+                .mapToDouble(v -> v)
+                .toArray();
+        double[] own = values(corrected.get("contrasts"), "se").stream()
+                .mapToDouble(v -> v)
+                .toArray();
         Arrays.sort(theirs);
         Arrays.sort(own);
         // 320 rows do not divide evenly into 5 folds of the four classes; test rows per training row are 1/4 all the

@@ -61,8 +61,16 @@ public final class ScoresView {
         String head = Wrap.lines(Wrap.visible(name) + " (" + kind(metric) + ")", 2);
         return ink.strong(Wrap.visible(name))
                 + head.substring(Wrap.visible(name).length())
-                + TextTable.of(scores.ranked(inference, metric)).render(ink)
+                + means(scores.ranked(inference, metric))
                 + standings(metric);
+    }
+
+    /** Without the extremes where they leave no room for remarks; {@code --spread} has them. */
+    private String means(ResultTable means) {
+        String table = TextTable.of(means).render(ink);
+        return Wrap.width(table) <= Wrap.WIDTH
+                ? table
+                : TextTable.of(means.without("min", "max")).render(ink);
     }
 
     private String standings(MetricInference metric) {

@@ -110,7 +110,7 @@ class ViewsTest {
         assertThat(text)
                 .contains("auc (higher is better)")
                 .containsPattern("guess +0\\.5000 +0 +0 +0 +- +0\\.500 +0\\.500 +no interval")
-                .containsPattern("guess +- +- +- +- +- +- +- +undefined in 8 folds, not compared")
+                .containsPattern("guess +- +- +- +- +- +undefined in 8 folds, not compared")
                 .contains("logit, twin: fill, one-hot, standardise\n")
                 .contains("sd: spread of the 8 fold scores")
                 .contains("300 draws of rows, widened");
