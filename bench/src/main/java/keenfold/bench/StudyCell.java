@@ -1,19 +1,24 @@
 package keenfold.bench;
 
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.IntStream;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Seed;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.NaiveT;
+import keenfold.core.infer.contrast.Adjust;
 import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.infer.contrast.Method;
+import keenfold.core.infer.contrast.Standing;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.metric.catalog.MetricName;
@@ -37,114 +42,146 @@ import keenfold.io.plan.PlanReader;
 /**
  * One cell of the validity study: what is drawn, what is compared on it, and what is written down of each data set.
  *
- * @param part what is asked: {@code null}, {@code power}, {@code family}, {@code nested} or {@code halves}
- * @param kind of classifier, in the study's words
+ * @param part what is asked
+ * @param kind of classifier in the study's words; of {@link Part#MIXED} two with a hyphen between
  * @param rows of a data set
- * @param share of the positive class
+ * @param classes how many
+ * @param folds of each repeat
+ * @param grouped whether rows come in groups of five
  */
-record StudyCell(String part, String kind, int rows, double share) {
+record StudyCell(Part part, String kind, int rows, int classes, int folds, boolean grouped) {
+    /** What is asked. */
+    enum Part {
+        /** One classifier on two blocks of columns that are drawn alike: there is no difference. */
+        SAME,
+        /** Two classifiers on the same columns: does the interval cover the average difference? */
+        MIXED,
+        /** As SAME, the second block being weaker. */
+        POWER,
+        /** Six equal candidates. */
+        SIX,
+        /** Ten candidates, of which the first is better and the others are equal. */
+        TEN,
+        /** Linear models on more and more columns. */
+        NESTED,
+        /** As SAME, with runs on halves too. */
+        HALVES
+    }
+
+    static final int[] NESTED_COLUMNS = {1, 2, 3, 4, 6, 8, 12};
     private static final List<MetricName> METRICS = List.of(MetricName.parse("accuracy"), MetricName.parse("auc"));
-    private static final KFold FOLDS = new KFold(10, 10, true);
+    private static final List<String> DEAR = List.of("forest", "boosting", "boosting-drawn", "network", "svm");
     private static final double SHIFT = 1.6;
-    private static final double TREE_SHIFT = 2.2;
+    private static final double MANY_CLASSES = 1.5;
     private static final double[] EVEN = {1, 1, 1, 1, 1, 1};
-    private static final double[] FALLING = {1, .9, .8, .6, .4, .2};
-    private static final int EQUALS = 6;
+    private static final double BETTER = 1.3;
     private static final Halving HALVING = new Halving(25, 2);
-    static final int[] NESTED = {1, 2, 3, 4, 6, 8, 12};
     private static final double MARGIN = 0.01;
 
     /** The name under which results are kept. */
     String name() {
-        return String.format(Locale.ROOT, "%s/%s/%d/%.1f", part, kind, rows, share);
+        return String.format(
+                Locale.ROOT,
+                "%s/%s/%d/%d/%d/%s",
+                part.name().toLowerCase(Locale.ROOT),
+                kind,
+                rows,
+                classes,
+                folds,
+                grouped ? "groups" : "rows");
     }
 
-    private boolean tree() {
-        return kind.equals("tree");
+    /** The splits: five repeats where fits take long, or are many. */
+    KFold scheme() {
+        boolean few = part == Part.HALVES || Arrays.stream(kind.split("-", 2)).anyMatch(DEAR::contains);
+        return new KFold(folds, few || DEAR.contains(kind) ? 5 : 10, true);
     }
 
-    private String classifier() {
+    private static String classifier(String kind) {
         return switch (kind) {
-            case "tree" -> "{classifier: tree, depth: 2}";
-            case "nearest" -> "{classifier: nearest, neighbours: 1}";
-            default -> "{classifier: discriminant}";
+            case "linear" -> "classifier: discriminant";
+            case "near1" -> "classifier: nearest, neighbours: 1";
+            case "near5" -> "classifier: nearest, neighbours: 5";
+            case "near15" -> "classifier: nearest, neighbours: 15";
+            case "tree2" -> "classifier: tree, depth: 2";
+            case "tree8" -> "classifier: tree, depth: 8";
+            case "forest" -> "classifier: forest, trees: 25";
+            case "boosting" -> "classifier: boosting, rounds: 25, depth: 2";
+            case "boosting-drawn" -> "classifier: boosting, rounds: 25, depth: 2, row-share: 0.5";
+            case "network" -> "classifier: network, units: 4, steps: 50";
+            case "svm" -> "classifier: svm";
+            default -> throw new IllegalArgumentException("no classifier is called " + kind);
         };
     }
 
     private List<Double> block(double factor) {
-        return tree() ? StudyData.block(TREE_SHIFT * factor, FALLING) : StudyData.block(SHIFT * factor, EVEN);
+        return StudyData.block(SHIFT * factor * (classes > 2 ? MANY_CLASSES : 1), EVEN);
     }
 
     /** What the data sets of the cell are drawn from. */
     StudyData data() {
-        double weaker = part.equals("power") ? 1 - 4.5 / Math.sqrt(rows) : 1;
-        return switch (part) {
-            case "family" -> new StudyData(java.util.Collections.nCopies(EQUALS, block(1)), share);
-            case "nested" ->
-                new StudyData(
+        List<List<Double>> blocks =
+                switch (part) {
+                    case SAME, HALVES -> List.of(block(1), block(1));
+                    case MIXED -> List.of(block(1));
+                    case POWER -> List.of(block(1), block(1 - 4.5 / Math.sqrt(rows)));
+                    case SIX -> Collections.nCopies(6, block(1));
+                    case TEN -> {
+                        List<List<Double>> ten = new ArrayList<>(Collections.nCopies(10, block(1)));
+                        ten.set(0, block(BETTER));
+                        yield ten;
+                    }
+                    case NESTED ->
                         List.of(
                                 kind.equals("rising")
                                         ? StudyData.block(SHIFT * 1.25, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1)
-                                        : StudyData.block(SHIFT, 1, 1, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0)),
-                        share);
-            default -> {
-                if (kind.equals("correlated")) {
-                    // Four columns are shared; each candidate has two of its own.
-                    double each = block(1).get(0);
-                    yield new StudyData(
-                            List.of(
-                                    List.of(each, each, each, each),
-                                    List.of(each, each),
-                                    List.of(each * weaker, each * weaker)),
-                            share);
-                }
-                yield new StudyData(List.of(block(1), block(weaker)), share);
-            }
-        };
+                                        : StudyData.block(SHIFT, 1, 1, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0));
+                };
+        return new StudyData(blocks, classes, grouped ? 5 : 1);
     }
 
     /** The candidates, written as a plan writes them. */
     List<Candidate> candidates() {
         StringBuilder plan =
                 new StringBuilder("keenfold: 1\ndata: [{file: none.csv, target: y}]\nseed: 1\ncandidates:\n");
-        if (part.equals("nested")) {
-            for (int p : NESTED) {
-                plan.append(entry("first" + p, columns(0, p)));
+        switch (part) {
+            case NESTED ->
+                Arrays.stream(NESTED_COLUMNS).forEach(p -> plan.append(entry("first" + p, columns(0, p), "linear")));
+            case MIXED -> {
+                String[] two = kind.startsWith("boosting-drawn")
+                        ? new String[] {"boosting-drawn", kind.substring("boosting-drawn-".length())}
+                        : kind.split("-", 2);
+                plan.append(entry("a", columns(0, EVEN.length), two[0]));
+                plan.append(entry("b", columns(0, EVEN.length), two[1]));
             }
-        } else if (kind.equals("correlated")) {
-            plan.append(entry("a", columns(0, 4) + ", " + columns(1, 2)));
-            plan.append(entry("b", columns(0, 4) + ", " + columns(2, 2)));
-        } else {
-            int blocks = part.equals("family") ? EQUALS : 2;
-            for (int b = 0; b < blocks; b++) {
-                plan.append(entry(Character.toString('a' + b), columns(b, 6)));
+            default -> {
+                for (int b = 0; b < data().shifts().size(); b++) {
+                    plan.append(entry(Character.toString('a' + b), columns(b, EVEN.length), kind));
+                }
             }
         }
         return PlanReader.parse("study", plan.toString()).candidates();
     }
 
-    private String entry(String name, String columns) {
-        return "  " + name + ": " + classifier().replace("{", "{prepare: [{keep-only: [" + columns + "]}], ") + "\n";
+    private static String entry(String name, String columns, String kind) {
+        return "  " + name + ": {prepare: [{keep-only: [" + columns + "]}], " + classifier(kind) + "}\n";
     }
 
     private static String columns(int block, int count) {
-        List<String> names = new ArrayList<>();
-        for (int c = 0; c < count; c++) {
-            names.add("b" + block + "c" + c);
-        }
-        return String.join(", ", names);
+        return String.join(
+                ", ",
+                IntStream.range(0, count).mapToObj(c -> "b" + block + "c" + c).toList());
     }
 
     /** What is written down of one data set. */
     Map<String, Double> once(int index, Seed study, int draws) {
         Seed seed = study.with(name()).with(index);
         DataSet data = data().draw("d" + index, rows, seed.with("data"));
-        Task task = Task.of(data, FOLDS.divide(data, seed.value()), METRICS);
+        Task task = Task.of(data, scheme().divide(data, seed.value()), METRICS);
         Comparison comparison = new Comparison(List.of(task), candidates(), seed.value());
-        List<Fit> fits = fits(comparison);
         List<HalfFit> halved = new ArrayList<>();
-        if (part.equals("halves")) {
-            Halves halves = new Halves(comparison, FOLDS, HALVING);
+        if (part == Part.HALVES) {
+            Halves halves = new Halves(comparison, scheme(), HALVING);
             for (int n = 0; n < HALVING.halves(); n++) {
                 for (Fit f : fits(halves.half(n))) {
                     halved.add(halves.ofWhole(n, f));
@@ -152,23 +189,30 @@ record StudyCell(String part, String kind, int rows, double share) {
             }
         }
         AlignedPredictions panel = AlignedPredictions.of(
-                new Results(comparison.tasks(), comparison.candidates(), fits, seed.value(), halved), 0);
+                new Results(comparison.tasks(), comparison.candidates(), fits(comparison), seed.value(), halved), 0);
         InferenceSettings evidence = InferenceSettings.DEFAULT
                 .withDraws(draws)
-                .withMargin(part.equals("nested") ? MARGIN : 0)
-                .withHalving(part.equals("halves") ? HALVING : Halving.NONE);
+                .withMargin(part == Part.NESTED ? MARGIN : 0)
+                .withHalving(part == Part.HALVES ? HALVING : Halving.NONE);
         Inference inference = Inference.of(panel, evidence, Parallel.of(1));
         inference.together(METRICS.stream().map(MetricName::text).toList());
         Map<String, Double> found = new LinkedHashMap<>();
         for (MetricName name : METRICS) {
             MetricInference metric = inference.metric(name.text());
-            switch (part) {
-                case "family" -> family(metric, Simplicity.of(panel), found);
-                case "nested" -> nested(metric, Simplicity.of(panel), found);
-                default -> pair(metric, found);
+            // A candidate without a score in a fold is seldom, and the data set then says nothing.
+            if (metric.compared().size() == comparison.candidates().size()) {
+                of(metric, Simplicity.of(panel), found);
             }
         }
         return found;
+    }
+
+    private void of(MetricInference metric, Simplicity simplicity, Map<String, Double> found) {
+        switch (part) {
+            case SAME, MIXED, POWER, HALVES -> pair(metric, found);
+            case SIX, TEN -> family(metric, simplicity, found);
+            case NESTED -> nested(metric, simplicity, found);
+        }
     }
 
     private static List<Fit> fits(Comparison comparison) {
@@ -177,20 +221,24 @@ record StudyCell(String part, String kind, int rows, double share) {
         return fits;
     }
 
+    /** The difference, and of each method its p-value and half of its interval. */
     private void pair(MetricInference metric, Map<String, Double> found) {
         String name = metric.metric().name() + ".";
-        if (metric.compared().size() < 2) {
-            return;
-        }
         for (Method method : Method.values()) {
-            if ((method == Method.HALVES) != part.equals("halves") && method != Method.PIVOT) {
-                continue;
-            }
-            if (method == Method.MCNEMAR && !name.equals("accuracy.")) {
+            boolean other = method == Method.MCNEMAR || method == Method.CASES_BCA;
+            if (other || method == Method.HALVES && part != Part.HALVES) {
                 continue;
             }
             Contrast c = metric.by(method, Optional.empty()).contrasts().get(0);
             found.put(name + method.label(), c.p());
+            found.put(name + method.label() + "-reach", (c.high() - c.low()) / 2);
+            if (method == Method.PIVOT) {
+                found.put(name + "difference", c.difference());
+                found.put(name + "variance", c.variance().total());
+            }
+            if (method == Method.HALVES) {
+                found.put(name + "variance-halves", c.variance().total());
+            }
         }
         found.put(name + "naive-t", NaiveT.p(metric, 0, 1));
         MeanScore mean = metric.means().get(0);
@@ -199,34 +247,64 @@ record StudyCell(String part, String kind, int rows, double share) {
         found.put(name + "high", mean.high());
     }
 
-    private static void family(MetricInference metric, Simplicity simplicity, Map<String, Double> found) {
+    /** Of several candidates, of which all but perhaps the first are equal. */
+    private void family(MetricInference metric, Simplicity simplicity, Map<String, Double> found) {
         String name = metric.metric().name() + ".";
-        List<Contrast> all = metric.contrasts();
-        found.put(name + "any", all.stream().anyMatch(Contrast::significant) ? 1.0 : 0);
+        int first = part == Part.TEN ? 1 : 0;
+        found.put(name + "any", anyFalse(metric, first));
+        found.put(name + "any-holm", anyFalse(metric.by(Method.PIVOT, Optional.of(Adjust.HOLM)), first));
+        found.put(name + "any-none", anyFalse(metric.by(Method.PIVOT, Optional.of(Adjust.NONE)), first));
+        List<Standing> all = metric.standings().orElseThrow().all();
+        int count = all.size();
         found.put(
-                name + "any-holm",
-                metric.by(Method.PIVOT, Optional.of(keenfold.core.infer.contrast.Adjust.HOLM)).contrasts().stream()
-                                .anyMatch(Contrast::significant)
-                        ? 1.0
-                        : 0);
+                name + "set", (double) all.stream().filter(Standing::mayBeBest).count());
+        found.put(name + "set-holds", all.get(0).mayBeBest() ? 1.0 : 0);
+        // Not shown to be worse than the best mean, in a test of all pairs.
+        int best = Picker.best(metric, simplicity).orElseThrow();
+        List<Integer> left = IntStream.range(0, count)
+                .filter(c ->
+                        c == best || !metric.contrast(c, best).orElseThrow().significant())
+                .boxed()
+                .toList();
+        found.put(name + "left", (double) left.size());
+        found.put(name + "left-holds", left.contains(0) ? 1.0 : 0);
+        long ranked = all.stream()
+                .filter(s ->
+                        s.candidate() < first ? s.rankLow() == 1 : s.rankLow() <= first + 1 && s.rankHigh() == count)
+                .count();
+        found.put(name + "ranks", (double) ranked / count);
+        found.put(name + "ranks-all", ranked == count ? 1.0 : 0);
         found.put(
-                name + "any-none",
-                metric.by(Method.PIVOT, Optional.of(keenfold.core.infer.contrast.Adjust.NONE)).contrasts().stream()
-                                .anyMatch(Contrast::significant)
-                        ? 1.0
-                        : 0);
-        double best = metric.means().stream().mapToDouble(MeanScore::mean).max().orElse(Double.NaN);
-        found.put(name + "first", metric.means().get(0).mean());
-        found.put(name + "best", best);
+                name + "mean",
+                metric.means().stream()
+                        .skip(first)
+                        .mapToDouble(MeanScore::mean)
+                        .average()
+                        .orElseThrow());
+        found.put(
+                name + "best",
+                metric.means().stream().mapToDouble(MeanScore::mean).max().orElseThrow());
         found.put(
                 name + "corrected",
                 Picker.corrected(metric, simplicity, Rule.BEST_MEAN).estimate());
     }
 
+    /** Whether any two of the equal candidates are told apart. */
+    private static double anyFalse(MetricInference metric, int first) {
+        return metric.contrasts().stream()
+                        .anyMatch(c -> c.significant() && c.candidate() >= first && c.against() >= first)
+                ? 1
+                : 0;
+    }
+
     private static void nested(MetricInference metric, Simplicity simplicity, Map<String, Double> found) {
         Picks picks = Picker.pick(metric, simplicity, Rule.ONE_SE).orElseThrow();
+        String name = metric.metric().name();
         for (Picks.Choice choice : picks.choices()) {
-            found.put(metric.metric().name() + "." + choice.rule().label(), (double) choice.pick());
+            found.put(name + "." + choice.rule().label(), (double) choice.pick());
+        }
+        for (int c = 0; c < NESTED_COLUMNS.length; c++) {
+            found.put(name + "-mean." + c, metric.means().get(c).mean());
         }
     }
 }

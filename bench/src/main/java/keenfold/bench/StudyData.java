@@ -4,6 +4,8 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.IntStream;
+import keenfold.core.data.Categories;
 import keenfold.core.data.Classes;
 import keenfold.core.data.Column;
 import keenfold.core.data.DataSet;
@@ -13,15 +15,18 @@ import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 
 /**
- * Made-up data sets of two classes for the validity study: blocks of normal columns, each shifted by ±shift/2 between the
- * classes.
+ * Made-up data sets for the validity study: blocks of normal columns of unit variance. With two classes the class means of a
+ * column lie ±shift/2 from 0; with more, each class is raised by the shift in every K-th column.
  *
- * @param shifts by block and column: by how much the class means differ; columns are called {@code b0c0}, {@code b0c1} …
- * @param share of the second class
+ * @param shifts by block and column; columns are called {@code b0c0}, {@code b0c1} …
+ * @param classes K, equally probable
+ * @param groupSize rows of a group, which share a normal deviation of {@link #GROUP_SD} in each column; 1 for no groups
  */
-record StudyData(List<List<Double>> shifts, double share) {
+record StudyData(List<List<Double>> shifts, int classes, int groupSize) {
+    private static final double GROUP_SD = 0.5;
+
     /** Fewer rows of a class than this are not taken. */
-    private static final int FEWEST = 10;
+    private static final int FEWEST = 20;
 
     /** Block of {@code weights} scaled to a distance of {@code size} between the class means. */
     static List<Double> block(double size, double... weights) {
@@ -29,30 +34,50 @@ record StudyData(List<List<Double>> shifts, double share) {
         return Arrays.stream(weights).mapToObj(w -> size * w / norm).toList();
     }
 
-    /** Draws a data set of n rows; class counts are drawn again until both are large enough. */
+    /** Draws a data set of n rows; classes are drawn again until all are large enough. */
     DataSet draw(String name, int n, Seed seed) {
-        return draw(name, n, Math.min(FEWEST, n / 4), seed);
-    }
-
-    private DataSet draw(String name, int n, int fewest, Seed seed) {
         RandomSource chance = seed.chance();
+        int fewest = Math.min(FEWEST, n / (2 * classes));
         int[] y = new int[n];
-        int ones = 0;
-        while (ones < fewest || n - ones < fewest) {
-            Arrays.setAll(y, i -> chance.uniform() < share ? 1 : 0);
-            ones = Arrays.stream(y).sum();
+        int[] counts = new int[classes];
+        while (Arrays.stream(counts).anyMatch(c -> c < fewest)) {
+            Arrays.setAll(y, i -> chance.below(classes));
+            Arrays.fill(counts, 0);
+            Arrays.stream(y).forEach(c -> counts[c]++);
         }
         List<Column> columns = new ArrayList<>();
         for (int b = 0; b < shifts.size(); b++) {
             for (int c = 0; c < shifts.get(b).size(); c++) {
-                double half = shifts.get(b).get(c) / 2;
-                double[] x = new double[n];
-                Arrays.setAll(x, i -> chance.normal() + (y[i] == 1 ? half : -half));
-                columns.add(Numbers.owning("b" + b + "c" + c, x));
+                columns.add(
+                        Numbers.owning("b" + b + "c" + c, column(shifts.get(b).get(c), c, y, chance)));
             }
         }
-        int[] rows = new int[n];
-        Arrays.setAll(rows, i -> i + 1);
-        return DataSet.of(name, new Table(n, columns), new Classes(List.of("no", "yes"), 1), y, Optional.empty(), rows);
+        List<String> labels =
+                IntStream.range(0, classes).mapToObj(c -> "class" + c).toList();
+        Optional<Categories> groups = groupSize == 1
+                ? Optional.empty()
+                : Optional.of(Categories.of(
+                        "group",
+                        IntStream.range(0, n).mapToObj(i -> "g" + i / groupSize).toArray(String[]::new)));
+        return DataSet.of(
+                name,
+                new Table(n, columns),
+                new Classes(labels, 1),
+                y,
+                groups,
+                IntStream.rangeClosed(1, n).toArray());
+    }
+
+    private double[] column(double shift, int place, int[] y, RandomSource chance) {
+        double[] x = new double[y.length];
+        double ofGroup = 0;
+        for (int i = 0; i < x.length; i++) {
+            if (groupSize > 1 && i % groupSize == 0) {
+                ofGroup = GROUP_SD * chance.normal();
+            }
+            double mean = classes == 2 ? (y[i] == 1 ? shift / 2 : -shift / 2) : place % classes == y[i] ? shift : 0;
+            x[i] = mean + ofGroup + chance.normal();
+        }
+        return x;
     }
 }

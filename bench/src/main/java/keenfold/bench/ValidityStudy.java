@@ -9,30 +9,39 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
+import keenfold.bench.StudyCell.Part;
 import keenfold.core.data.Seed;
 import keenfold.core.run.Parallel;
 
 /**
- * The validity study of docs/validity.md: type I error and power of every method, coverage, family-wise error, optimism and
- * regret, measured on the tool's own code with made-up data.
+ * The validity study of docs/validity.md: type I error and power, coverage, family-wise error, sets of the best, ranks,
+ * optimism and regret, measured on the tool's own code and classifiers with made-up data.
  *
  * <p>Usage: {@code java -cp bench.jar keenfold.bench.ValidityStudy FILE [--quick] [--threads N] [--only PART]}. Each data
  * set that is done is one line of FILE; a study that is started again goes on where it stopped. At the end (and with
  * {@code --tables}, which does nothing else) the tables are printed.
  */
 public final class ValidityStudy {
-    private static final Seed SEED = new Seed(20261128);
-    private static final int SETS = 500;
-    private static final int QUICK_SETS = 50;
-    private static final int HALVES_SETS = 100;
+    private static final Seed SEED = new Seed(20261129);
     private static final int DRAWS = 999;
     private static final int CHUNK = 20;
-    private static final int[] ROWS = {80, 200, 600};
-    private static final double[] SHARES = {0.5, 0.2};
-    private static final List<String> KINDS = List.of("discriminant", "correlated", "tree", "nearest");
+    private static final int QUICK_SETS = 50;
+    private static final List<String> CHEAP = List.of("linear", "near1", "near5", "near15", "tree2", "tree8");
+    private static final List<String> DEAR = List.of("forest", "boosting", "boosting-drawn", "network", "svm");
+    private static final List<String> PAIRS = List.of(
+            "linear-near15",
+            "linear-tree2",
+            "near5-tree8",
+            "tree2-tree8",
+            "linear-forest",
+            "linear-svm",
+            "forest-boosting",
+            "tree2-boosting",
+            "network-svm");
 
     private final Path file;
     private final boolean quick;
@@ -68,38 +77,53 @@ public final class ValidityStudy {
     static List<StudyCell> cells(boolean quick) {
         List<StudyCell> cells = new ArrayList<>();
         if (quick) {
-            cells.add(new StudyCell("null", "discriminant", 80, 0.5));
-            cells.add(new StudyCell("null", "nearest", 80, 0.5));
-            cells.add(new StudyCell("family", "discriminant", 80, 0.5));
-            cells.add(new StudyCell("nested", "front", 80, 0.5));
+            cells.add(cell(Part.SAME, "linear", 80));
+            cells.add(cell(Part.SAME, "near1", 80));
+            cells.add(cell(Part.SIX, "linear", 80));
+            cells.add(cell(Part.NESTED, "front", 80));
             return cells;
         }
-        for (String part : List.of("null", "power")) {
-            for (int rows : ROWS) {
-                for (String kind : KINDS) {
-                    for (double share : SHARES) {
-                        cells.add(new StudyCell(part, kind, rows, share));
-                    }
-                }
-            }
+        for (int rows : new int[] {80, 200}) {
+            CHEAP.forEach(k -> cells.add(cell(Part.SAME, k, rows)));
+            PAIRS.forEach(k -> cells.add(cell(Part.MIXED, k, rows)));
         }
-        for (String kind : List.of("discriminant", "tree", "nearest")) {
-            for (int rows : ROWS) {
-                cells.add(new StudyCell("family", kind, rows, 0.5));
-            }
+        for (String kind : List.of("linear", "near1", "near15", "tree2", "tree8", "boosting")) {
+            cells.add(new StudyCell(Part.HALVES, kind, 80, 2, 5, false));
         }
+        for (String kind : List.of("linear", "near5", "tree2")) {
+            cells.add(cell(Part.SIX, kind, 200));
+            cells.add(cell(Part.TEN, kind, 200));
+            cells.add(cell(Part.POWER, kind, 200));
+        }
+        DEAR.forEach(k -> cells.add(cell(Part.SAME, k, 80)));
+        CHEAP.forEach(k -> cells.add(new StudyCell(Part.SAME, k, 200, 3, 10, false)));
+        CHEAP.forEach(k -> cells.add(new StudyCell(Part.SAME, k, 200, 2, 5, false)));
+        CHEAP.forEach(k -> cells.add(new StudyCell(Part.SAME, k, 200, 2, 10, true)));
+        DEAR.forEach(k -> cells.add(cell(Part.SAME, k, 200)));
         for (String kind : List.of("rising", "front")) {
-            for (int rows : List.of(80, 200)) {
-                cells.add(new StudyCell("nested", kind, rows, 0.5));
-            }
+            cells.add(cell(Part.NESTED, kind, 80));
+            cells.add(cell(Part.NESTED, kind, 200));
         }
-        cells.add(new StudyCell("halves", "discriminant", 80, 0.5));
-        cells.add(new StudyCell("halves", "nearest", 80, 0.5));
+        CHEAP.forEach(k -> cells.add(cell(Part.SAME, k, 600)));
+        CHEAP.forEach(k -> cells.add(new StudyCell(Part.SAME, k, 80, 3, 10, false)));
+        CHEAP.forEach(k -> cells.add(new StudyCell(Part.SAME, k, 80, 2, 5, false)));
+        cells.add(new StudyCell(Part.HALVES, "linear", 200, 2, 10, false));
+        cells.add(new StudyCell(Part.HALVES, "near5", 200, 2, 10, true));
         return cells;
     }
 
+    private static StudyCell cell(Part part, String kind, int rows) {
+        return new StudyCell(part, kind, rows, 2, 10, false);
+    }
+
     private int sets(StudyCell cell) {
-        return quick ? QUICK_SETS : cell.part().equals("halves") ? HALVES_SETS : SETS;
+        if (quick) {
+            return QUICK_SETS;
+        }
+        return switch (cell.part()) {
+            case SAME, MIXED, POWER -> 300;
+            case SIX, TEN, NESTED, HALVES -> 200;
+        };
     }
 
     private void run(String only) throws IOException {
@@ -110,11 +134,10 @@ public final class ValidityStudy {
             }
         }
         for (StudyCell cell : cells(quick)) {
-            if (!only.isEmpty() && !cell.part().equals(only)) {
+            if (!only.isEmpty() && !cell.part().name().toLowerCase(Locale.ROOT).equals(only)) {
                 continue;
             }
             long start = System.nanoTime();
-            truth(cell, done);
             List<Integer> left = new ArrayList<>();
             for (int i = 0; i < sets(cell); i++) {
                 if (!done.contains(cell.name() + " " + i)) {
@@ -131,28 +154,6 @@ public final class ValidityStudy {
                 out.printf("%s: %d data sets, %.0f s%n", cell.name(), left.size(), (System.nanoTime() - start) * 1e-9);
             }
         }
-    }
-
-    private void truth(StudyCell cell, Set<String> done) throws IOException {
-        if (cell.part().equals("power") || cell.part().equals("halves") || done.contains(cell.name() + " truth")) {
-            return;
-        }
-        double[][] truth = StudyTruth.of(cell, SEED, parallel);
-        StringBuilder line = new StringBuilder(cell.name() + " truth ");
-        for (int c = 0; c < truth.length; c++) {
-            line.append(String.format(
-                    java.util.Locale.ROOT,
-                    "accuracy.%d=%s auc.%d=%s accuracy-se.%d=%s auc-se.%d=%s ",
-                    c,
-                    truth[c][0],
-                    c,
-                    truth[c][1],
-                    c,
-                    truth[c][2],
-                    c,
-                    truth[c][3]));
-        }
-        append(List.of(line.toString().stripTrailing()));
     }
 
     private static String text(Map<String, Double> found) {

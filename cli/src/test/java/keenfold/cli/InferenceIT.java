@@ -360,6 +360,56 @@ class InferenceIT {
                 .contains("nothing to do");
     }
 
+    /** What is named when results can be seen already has no smaller family, and is marked. */
+    @Test
+    void whatIsSaidAfterwardsIsMarked() throws Exception {
+        String plan = Files.readString(folder.resolve("plan.yaml"));
+        Files.writeString(folder.resolve("before.yaml"), plan.replace("margin: 0.02", "margin: 0.4, against: bush"));
+        program().run("run", "before.yaml", "-o", "before.kfl").expect(0);
+        JsonNode before = json("contrast", "before.kfl", "--dataset", "swarm");
+        assertThat(before.get("contrasts")).hasSize(3);
+        assertThat(before.get("margin_afterwards").asBoolean()).isFalse();
+        assertThat(before.get("notices").toString()).doesNotContain("afterwards");
+        // The same plan, said when the fits of another were there.
+        program().run("run", "plan.yaml", "-o", "after.kfl").expect(0);
+        Files.writeString(
+                folder.resolve("after.yaml"),
+                Files.readString(folder.resolve("before.yaml")) + "pick: {rule: best-mean}\n");
+        program().run("run", "after.yaml", "-o", "after.kfl").expect(0);
+        JsonNode after = json("contrast", "after.kfl", "--dataset", "swarm");
+        for (JsonNode one : after.get("contrasts")) {
+            for (JsonNode other : before.get("contrasts")) {
+                if (one.get("candidate").equals(other.get("candidate"))) {
+                    assertThat(one.get("difference")).isEqualTo(other.get("difference"));
+                    assertThat(one.get("p_adjusted").asDouble())
+                            .as("adjusted for all six pairs, not for three")
+                            .isGreaterThanOrEqualTo(other.get("p_adjusted").asDouble());
+                }
+            }
+        }
+        assertThat(after.get("margin_afterwards").asBoolean()).isTrue();
+        assertThat(after.get("notices").toString())
+                .contains("\"against-afterwards\"")
+                .containsPattern("was said after 120 fits were made \\(20\\d\\d-")
+                .contains("\"margin-afterwards\"");
+        assertThat(program()
+                        .run("contrast", "after.kfl", "--dataset", "swarm")
+                        .expect(0)
+                        .out())
+                .contains("equivalent")
+                .contains("(margin set afterwards)");
+        assertThat(json("pick", "after.kfl", "--dataset", "swarm")
+                        .get("notices")
+                        .toString())
+                .contains("before the first fit the rule was one-se");
+        program().run("report", "after.kfl", "-o", "after", "--page-only").expect(0);
+        assertThat(Files.readString(folder.resolve("after/report.html")))
+                .contains("p-values are adjusted for all pairs");
+        // A merged ledger remembers it too.
+        program().run("merge", "after.kfl", "-o", "merged.kfl").expect(0);
+        assertThat(json("contrast", "merged.kfl", "--dataset", "swarm")).isEqualTo(after);
+    }
+
     @Test
     void rowsThatCannotBeDividedAgainAreRefusedBeforeALedgerIsMade() throws Exception {
         write("loo.yaml", ", halves: 10");

@@ -233,6 +233,11 @@ public final class Contrasts implements Result {
 
     /** Returns what is to be said of a pair besides its call; empty if nothing is. */
     private static String remark(Contrast c, MetricInference metric) {
+        if (c.call() == Call.EQUIVALENT
+                && metric.marginAfterwards()
+                && !c.note().equals(Contrast.IDENTICAL)) {
+            return "(margin set afterwards)";
+        }
         if (c.call() == Call.EQUIVALENT && c.significant()) {
             boolean better = c.difference() > 0 == metric.metric().higherIsBetter();
             return better ? "(better by less than the margin)" : "(worse by less than the margin)";
@@ -287,6 +292,7 @@ public final class Contrasts implements Result {
         settings.put("draws", evidence.draws());
         settings.put("level", evidence.level());
         settings.put("margin", evidence.margin());
+        settings.put("margin_afterwards", evidence.marginAfterwards());
         settings.put("adjust", evidence.adjustment().label());
         return settings;
     }
@@ -306,6 +312,7 @@ public final class Contrasts implements Result {
     @Override
     public List<Notice> notices() {
         List<Notice> notices = new ArrayList<>(evaluation.notices());
+        notices.addAll(evaluation.afterwards());
         for (Part part : parts) {
             notices.addAll(Notices.ofScores(part.inference().panel(), part.metric()));
             notices.addAll(Notices.ofMethod(part.inference().panel(), part.metric()));

@@ -22,6 +22,7 @@ import keenfold.results.notice.Notices;
  * @param primary the planned metric by which candidates are compared
  * @param scheme by which rows were divided; empty if it is not known
  * @param note of the plan
+ * @param afterwards what was settled only when results could be seen, to be said of differences
  * @param state what is to be known of where the fits come from, such as that some are missing
  */
 public record Evaluation(
@@ -30,13 +31,20 @@ public record Evaluation(
         String primary,
         Optional<Scheme> scheme,
         Optional<String> note,
+        List<Notice> afterwards,
         List<Notice> state) {
     /** Copies the lists. */
     public Evaluation {
         inferences = List.copyOf(inferences);
         metrics = List.copyOf(metrics);
+        afterwards = List.copyOf(afterwards);
         state = List.copyOf(state);
         Checks.that(!inferences.isEmpty(), "no data set was evaluated");
+    }
+
+    /** Returns the same, with what else was settled only when results could be seen. */
+    public Evaluation withAfterwards(List<Notice> notices) {
+        return new Evaluation(inferences, metrics, primary, scheme, note, notices, state);
     }
 
     /** Whether the fits have a metric, of the plan or not. */

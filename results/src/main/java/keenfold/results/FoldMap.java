@@ -12,6 +12,7 @@ import java.util.stream.IntStream;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Decimals;
 import keenfold.core.data.Notice;
+import keenfold.core.infer.ExpectedPower;
 import keenfold.core.run.result.Task;
 import keenfold.core.split.Audit;
 import keenfold.core.split.Splits;
@@ -36,8 +37,9 @@ public final class FoldMap implements Result {
      *
      * @param heldBack rows that are in no split
      * @param dates names of the columns that hold dates
+     * @param power what differences can be expected to be seen; nothing where none will be called
      */
-    public record OfSet(Task task, Audit audit, int heldBack, Set<String> dates) {
+    public record OfSet(Task task, Audit audit, int heldBack, Set<String> dates, Optional<ExpectedPower> power) {
         /** Copies the names. */
         public OfSet {
             dates = Set.copyOf(dates);
@@ -46,6 +48,26 @@ public final class FoldMap implements Result {
         /** Returns the splits, with so many classes for people; programs have all of them. */
         public ResultTable table(List<Audit.Facts> splits, int classes) {
             return FoldMap.table(this, splits, classes);
+        }
+
+        /** Returns what differences can be expected to be seen, in a sentence; empty where none will be called. */
+        public String couldBeSeen() {
+            return power.map(p -> String.format(
+                            Locale.ROOT,
+                            "With %d rows and these splits a difference of about %s in accuracy between two candidates can"
+                                    + " be seen%s: a rule of thumb, see docs/methods.md.",
+                            task.data().rows(),
+                            points(p.alone()),
+                            p.pairs() > 1
+                                    ? ", of about " + points(p.amongAll()) + " among all " + p.pairs() + " pairs"
+                                    : ""))
+                    .orElse("");
+        }
+
+        private static String points(double share) {
+            double points = 100 * share;
+            String shown = points < 10 ? NumberFormats.significant(points, 1) : NumberFormats.significant(points, 2);
+            return shown + (shown.equals("1") ? " point" : " points");
         }
 
         /** Whether each repeat is a single split. */
@@ -180,6 +202,13 @@ public final class FoldMap implements Result {
         all.put("rows", set.task().data().rows());
         all.put("form", set.task().splits().form().label());
         all.put("repeats", set.task().splits().repeats());
+        all.put("could_be_seen", set.power().map(p -> {
+            Map<String, Object> seen = new LinkedHashMap<>();
+            seen.put("accuracy", p.alone());
+            seen.put("accuracy_among_all", p.amongAll());
+            seen.put("pairs", p.pairs());
+            return seen;
+        }));
         all.put("splits", table(set, set.audit().splits(), 0));
         all.put(
                 "checks",

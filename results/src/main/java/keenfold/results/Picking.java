@@ -35,13 +35,26 @@ public final class Picking implements Result {
     private final Rule rule;
     private final List<OfSet> sets;
     private final Optional<Overall> overall;
+    private final List<Notice> afterwards;
 
-    private Picking(Evaluation evaluation, String metric, Rule rule, List<OfSet> sets, Optional<Overall> overall) {
+    private Picking(
+            Evaluation evaluation,
+            String metric,
+            Rule rule,
+            List<OfSet> sets,
+            Optional<Overall> overall,
+            List<Notice> afterwards) {
         this.evaluation = evaluation;
         this.metric = metric;
         this.rule = rule;
         this.sets = List.copyOf(sets);
         this.overall = overall;
+        this.afterwards = List.copyOf(afterwards);
+    }
+
+    /** Returns the same picks, with what was settled only when results could be seen. */
+    public Picking afterwards(List<Notice> notices) {
+        return new Picking(evaluation, metric, rule, sets, overall, notices);
     }
 
     /**
@@ -142,7 +155,7 @@ public final class Picking implements Result {
         List<OfSet> sets = evaluation.inferences().stream()
                 .map(i -> ofSet(i, i.metric(metric), order.apply(i.panel()), rule, worth))
                 .toList();
-        return new Picking(evaluation, metric, rule, sets, overall(evaluation, metric));
+        return new Picking(evaluation, metric, rule, sets, overall(evaluation, metric), List.of());
     }
 
     /** Picks on one data set; {@code worth} is whether what choosing is worth is computed too. */
@@ -404,6 +417,7 @@ public final class Picking implements Result {
     @Override
     public List<Notice> notices() {
         List<Notice> notices = new ArrayList<>(evaluation.notices());
+        notices.addAll(afterwards);
         for (OfSet set : sets) {
             AlignedPredictions panel = set.inference().panel();
             notices.addAll(Notices.ofScores(panel, set.metric()));

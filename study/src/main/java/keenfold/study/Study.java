@@ -41,6 +41,7 @@ import keenfold.results.Scores;
 import keenfold.results.Settling;
 import keenfold.results.TrainedModel;
 import keenfold.study.model.Training;
+import keenfold.study.plan.Beforehand;
 import keenfold.study.plan.LedgerState;
 import keenfold.study.plan.LoadedPlan;
 import keenfold.study.plan.PlanFiles;
@@ -66,6 +67,7 @@ public final class Study {
     private final Path ledger;
     private final LedgerContent content;
     private final StudySettings settings;
+    private final Beforehand beforehand;
     private final InferenceSettings inference;
     private final List<MetricName> metrics;
     private final Watcher watcher;
@@ -75,7 +77,9 @@ public final class Study {
         this.ledger = ledger;
         this.content = content;
         this.settings = settings;
-        this.inference = settings.inference(content.plan().evidence());
+        this.beforehand =
+                new Beforehand(content, settings.inference(content.plan().evidence()));
+        this.inference = beforehand.heeded();
         this.metrics = metrics(content.plan(), settings);
         this.watcher = watcher;
     }
@@ -192,6 +196,7 @@ public final class Study {
                     plan().primary().text(),
                     plan().division().scheme(),
                     plan().note(),
+                    beforehand.notices(),
                     LedgerState.notices(ledger, content)));
         }
         return evaluation.get();
@@ -309,7 +314,7 @@ public final class Study {
      */
     public Picking pick(String metric, Rule rule, Function<AlignedPredictions, Simplicity> order) {
         Evaluation all = evaluation();
-        Picking picking = at(() -> Picking.of(all, metric, rule, order));
+        Picking picking = at(() -> Picking.of(all, metric, rule, order)).afterwards(beforehand.notices(rule));
         if (!picking.any()) {
             throw new InputException(ledger.toString(), picking.whyNone());
         }
@@ -418,8 +423,9 @@ public final class Study {
 
     /** Writes the report that is asked for, over whatever files of these names are there. */
     public ReportMaker.Written report(Path folder, ReportMaker.Asked asked) {
-        ReportMaker maker =
-                new ReportMaker(ledger, content, evaluation(), asked, Program.version(), watcher, parallel());
+        Evaluation all =
+                evaluation().withAfterwards(beforehand.notices(plan().choosing().rule()));
+        ReportMaker maker = new ReportMaker(ledger, content, all, asked, Program.version(), watcher, parallel());
         watcher.doing("drawing the report");
         return maker.write(folder);
     }

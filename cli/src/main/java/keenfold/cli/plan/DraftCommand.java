@@ -84,11 +84,13 @@ public final class DraftCommand implements Callable<Integer> {
         ReadTable read = TableReader.readAsItIs(table.location(), labels(asked));
         long chosen = seed.orElseGet(
                 () -> 1L + (long) read.rows() * 31 + read.columns().size());
-        Drafter.Scored scored = scored(Drafter.draft(read, asked, chosen, Drafter.Scored.ROWS));
+        LoadedPlan job = carriedOut(Drafter.draft(read, asked, chosen, Drafter.Scored.ROWS, ""));
+        Drafter.Scored scored = scored(job.comparison().tasks().get(0));
+        String seen = job.foldsOf(0).couldBeSeen();
         if (output.isEmpty()) {
-            print(Drafter.draft(read, asked, chosen, scored));
+            print(Drafter.draft(read, asked, chosen, scored, seen));
         } else {
-            write(read, asked, chosen, scored, output.get());
+            write(read, asked, chosen, scored, seen, output.get());
         }
         return Exit.DONE;
     }
@@ -111,9 +113,11 @@ public final class DraftCommand implements Callable<Integer> {
     }
 
     /** Carries the plan out up to its splits; what data or splits do not allow is thrown here, and not when it is run. */
-    private Drafter.Scored scored(String text) {
-        LoadedPlan job = LoadedPlan.of(PlanReader.parse("the draft", text), table.data(), List.of(Path.of("")));
-        Task task = job.comparison().tasks().get(0);
+    private LoadedPlan carriedOut(String text) {
+        return LoadedPlan.of(PlanReader.parse("the draft", text), table.data(), List.of(Path.of("")));
+    }
+
+    private static Drafter.Scored scored(Task task) {
         boolean each = task.splits().joined()
                 || task.splits()
                         .testEveryClass(
@@ -122,10 +126,10 @@ public final class DraftCommand implements Callable<Integer> {
         return !each ? Drafter.Scored.ROWS : ranks ? Drafter.Scored.ALL : Drafter.Scored.NO_RANKS;
     }
 
-    private void write(ReadTable read, DataSpec asked, long chosen, Drafter.Scored scored, Path file) {
+    private void write(ReadTable read, DataSpec asked, long chosen, Drafter.Scored scored, String seen, Path file) {
         Path folder = Optional.ofNullable(file.toAbsolutePath().getParent()).orElse(Path.of("/"));
         DataSpec moved = asked.withFile(PlanFiles.moved(asked.file(), folder));
-        WholeFile.text(file, Drafter.draft(read, moved, chosen, scored));
+        WholeFile.text(file, Drafter.draft(read, moved, chosen, scored, seen));
         console.say(
                 "wrote " + file + "; look at its splits with keenfold folds " + ShellWords.quoted(file.toString())
                         + ", then keenfold run " + ShellWords.quoted(file.toString())

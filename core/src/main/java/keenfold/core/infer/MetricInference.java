@@ -227,6 +227,11 @@ public final class MetricInference {
         return evidence.margin();
     }
 
+    /** Returns whether the margin was set when results could be seen already. */
+    public boolean marginAfterwards() {
+        return evidence.marginAfterwards();
+    }
+
     /**
      * Returns the textbook's standard error of a mean: the sd of a repeat's fold scores/√folds, averaged over repeats. It
      * takes folds for independent, and says nothing about what repeats show.

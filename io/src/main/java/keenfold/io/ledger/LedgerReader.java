@@ -17,6 +17,8 @@ import keenfold.io.ShellWords;
 import keenfold.io.ledger.table.AboutTable;
 import keenfold.io.ledger.table.DataSetTable;
 import keenfold.io.ledger.table.PlanTable;
+import keenfold.io.ledger.table.Stated;
+import keenfold.io.ledger.table.StatedTable;
 import keenfold.io.ledger.table.StoredFits;
 import keenfold.io.plan.Plan;
 import keenfold.io.sqlite.WriteAheadLog;
@@ -114,7 +116,16 @@ public final class LedgerReader {
                 plan,
                 new Results(tasks, candidates, fits, plan.seed().orElse(0L), halves, kept()),
                 expected,
+                stated(plan),
                 damage(file));
+    }
+
+    private List<Stated> stated(Plan plan) throws SQLException {
+        try {
+            return StatedTable.read(connection, plan);
+        } catch (IllegalArgumentException e) {
+            throw hurt(String.valueOf(e.getMessage()));
+        }
     }
 
     private Results.Kept kept() throws SQLException {

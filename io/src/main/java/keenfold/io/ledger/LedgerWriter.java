@@ -7,6 +7,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Savepoint;
 import java.sql.Statement;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -34,6 +35,7 @@ import keenfold.io.ledger.table.DataSetTable;
 import keenfold.io.ledger.table.FitRow;
 import keenfold.io.ledger.table.FitTable;
 import keenfold.io.ledger.table.PlanTable;
+import keenfold.io.ledger.table.StatedTable;
 import keenfold.io.plan.AdoptedKind;
 import keenfold.io.plan.Plan;
 import keenfold.io.table.LoadedData;
@@ -122,6 +124,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                 connection.setAutoCommit(false);
                 if (LedgerFile.number(connection, "SELECT count(*) FROM plan") == 0) {
                     Head.write(connection, plan, data, comparison);
+                    StatedTable.begin(connection, plan, Instant.now());
                     AboutTable.add(connection, AboutTable.KEPT, kept.name());
                     if (shard.isPresent()) {
                         AboutTable.add(connection, AboutTable.SHARD, shard.get().toString());
@@ -133,6 +136,12 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                     agreement.check(plan, data, comparison);
                     agreement.checkShard(shard);
                     // How results are read may have changed since; which fits are made has not.
+                    StatedTable.change(
+                            connection,
+                            PlanTable.read(connection, file),
+                            plan,
+                            LedgerFile.number(connection, "SELECT count(*) FROM fit"),
+                            Instant.now());
                     PlanTable.put(connection, plan);
                 }
                 Head.seal(connection);

@@ -25,6 +25,7 @@ import keenfold.io.TemporaryFiles;
 import keenfold.io.ledger.table.AboutTable;
 import keenfold.io.ledger.table.FitCopies;
 import keenfold.io.ledger.table.FitRow;
+import keenfold.io.ledger.table.StatedTable;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanDifference;
 import keenfold.io.plan.PlanReader;
@@ -220,7 +221,8 @@ public final class Merger implements AutoCloseable {
         for (String query : new String[] {
             "SELECT group_concat(name || ' ' || fingerprint, ', ') FROM (SELECT * FROM dataset ORDER BY id)",
             "SELECT group_concat(key || '=' || value, ', ') FROM (SELECT * FROM about WHERE key NOT IN ('program', '"
-                    + Head.CHECKSUM + "', '" + AboutTable.SHARD + "') ORDER BY key)",
+                    + Head.CHECKSUM + "', '" + AboutTable.SHARD + "') AND key NOT LIKE '" + StatedTable.KEY
+                    + "%' ORDER BY key)",
             "SELECT group_concat(hex(folds)) FROM (SELECT * FROM split ORDER BY dataset, repeat)",
             "SELECT group_concat(hex(counts)) FROM (SELECT * FROM side ORDER BY dataset, repeat, fold)"
         }) {
@@ -235,6 +237,7 @@ public final class Merger implements AutoCloseable {
                                         : "has other splits than the ledgers before it");
             }
         }
+        mine(() -> StatedTable.join(into, from));
     }
 
     private Plan plan() {

@@ -60,9 +60,10 @@ public final class Drafter {
      *
      * @param asked file and target, and whatever else the user said
      * @param scored what the splits allow
+     * @param seen what differences can be expected to be seen, in a sentence; empty for none
      */
-    public static String draft(ReadTable table, DataSpec asked, long seed, Scored scored) {
-        return new Drafter(table, asked, seed).draft(scored);
+    public static String draft(ReadTable table, DataSpec asked, long seed, Scored scored, String seen) {
+        return new Drafter(table, asked, seed).draft(scored, seen);
     }
 
     /** What the test sides of splits allow to be scored. */
@@ -83,7 +84,7 @@ public final class Drafter {
     /** A column of some role, and why. */
     private record Role(String column, String reason) {}
 
-    private String draft(Scored scored) {
+    private String draft(Scored scored, String seen) {
         Categories target = column(asked.target()).match(n -> Categories.of(n.name()), c -> c);
         int[] counts = Arrays.stream(target.counts()).filter(c -> c > 0).toArray();
         int rows = Arrays.stream(counts).sum();
@@ -136,6 +137,7 @@ public final class Drafter {
             out.append("# if they are copies of the same cases, add bind-equal: true to splits\n");
         }
         splits(rows, rarest, groups, order, copies);
+        out.append(seen.isEmpty() ? "" : "# " + seen.replace(", of about", ",\n# of about") + "\n");
         out.append("seed: ").append(seed).append("\u0001# all randomness derives from it\n");
         metrics(counts.length, most, scored);
         candidates(rows);

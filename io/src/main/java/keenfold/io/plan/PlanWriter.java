@@ -107,6 +107,25 @@ public final class PlanWriter {
         return out.toString();
     }
 
+    /** Returns the sections {@code evidence} and {@code pick} of a plan, each in a line. */
+    public static String stated(Plan plan) {
+        return write(plan)
+                .lines()
+                .filter(l -> l.startsWith(EVIDENCE) || l.startsWith(PICK))
+                .map(l -> l + "\n")
+                .collect(Collectors.joining());
+    }
+
+    /** Returns a plan with these sections in the place of its own. */
+    public static String withStated(Plan plan, String sections) {
+        return write(plan)
+                        .lines()
+                        .filter(l -> !l.startsWith(EVIDENCE) && !l.startsWith(PICK))
+                        .map(l -> l + "\n")
+                        .collect(Collectors.joining())
+                + sections;
+    }
+
     private static String splits(Division division) {
         Map<String, String> map = new LinkedHashMap<>();
         SplitSource source = division.source();

@@ -180,7 +180,13 @@ class ExportTest {
         Inference inference = Inference.of(
                 AlignedPredictions.of(RESULTS, task), InferenceSettings.DEFAULT.withDraws(100), Parallel.of(1));
         return new Evaluation(
-                List.of(inference), List.of("accuracy"), "accuracy", Optional.empty(), Optional.empty(), List.of());
+                List.of(inference),
+                List.of("accuracy"),
+                "accuracy",
+                Optional.empty(),
+                Optional.empty(),
+                List.of(),
+                List.of());
     }
 
     @Test

@@ -12,6 +12,7 @@ import java.util.stream.IntStream;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Notice;
+import keenfold.core.infer.ExpectedPower;
 import keenfold.core.metric.Costs;
 import keenfold.core.prepare.step.OneHotWidth;
 import keenfold.core.run.Comparison;
@@ -157,7 +158,11 @@ public record LoadedPlan(Plan plan, List<LoadedData> data, Comparison comparison
                         plan.division().bindEqual(),
                         plan.division().stratified()),
                 loaded.heldBack().map(DataSet::rows).orElse(0),
-                loaded.dates());
+                loaded.dates(),
+                ExpectedPower.of(
+                        task.splits(),
+                        comparison.candidates().size(),
+                        plan.evidence().level()));
     }
 
     /** Returns the index of a data set by its name. */

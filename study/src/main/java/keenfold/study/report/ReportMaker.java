@@ -230,7 +230,9 @@ public final class ReportMaker {
         if (asked.columns()) {
             columns(own, primary);
         }
-        return new Made(of, notices(inference, of), own);
+        Set<Notice> all = new LinkedHashSet<>(evaluation.afterwards());
+        all.addAll(notices(inference, of));
+        return new Made(of, List.copyOf(all), own);
     }
 
     /** Adds a figure if it can be made; where it cannot is plain to see from the data, or said. */

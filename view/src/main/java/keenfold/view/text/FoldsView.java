@@ -58,6 +58,7 @@ public final class FoldsView {
         if (set.heldBack() > 0) {
             text.append(set.heldBack()).append(" more rows are held back and stand in no split\n");
         }
+        text.append(set.couldBeSeen().isEmpty() ? "" : Wrap.lines(set.couldBeSeen(), 0));
         List<Audit.Facts> shown = view.shown(repeat);
         text.append('\n').append(view.table(shown, repeat));
         text.append('\n').append(view.picture(shown));

@@ -93,7 +93,13 @@ class ViewsTest {
 
     static Evaluation evaluation(Inference... inferences) {
         return new Evaluation(
-                List.of(inferences), List.of("auc"), "auc", Optional.of(SCHEME), Optional.empty(), List.of());
+                List.of(inferences),
+                List.of("auc"),
+                "auc",
+                Optional.of(SCHEME),
+                Optional.empty(),
+                List.of(),
+                List.of());
     }
 
     static final Results CLEAR = results(
@@ -266,7 +272,8 @@ class ViewsTest {
                 new Classes(labels, 0),
                 IntStream.range(0, 40).map(i -> i % 4).toArray());
         Task task = Task.of(data, new KFold(2, 1, true).divide(data, 1), List.of(MetricName.parse("accuracy")));
-        FoldMap.OfSet set = new FoldMap.OfSet(task, Audit.of(data, task.splits(), false, true), 0, Set.of());
+        FoldMap.OfSet set =
+                new FoldMap.OfSet(task, Audit.of(data, task.splits(), false, true), 0, Set.of(), Optional.empty());
         String text = FoldsView.render(set, Optional.of(new KFold(2, 1, true)), 0, 1, Ink.of(false));
         assertThat(text.lines()).allMatch(l -> l.length() <= 100);
         assertThat(text).contains("2 more classes do not fit").contains("test class number 1 with a long name");

@@ -15,6 +15,7 @@ import keenfold.core.run.Halving;
  * @param method how differences are tested
  * @param adjust how p-values are adjusted, if not as the method does
  * @param halving how many halves of the rows the candidates are run on too
+ * @param marginAfterwards whether the margin was set when results could be seen already
  */
 public record InferenceSettings(
         int draws,
@@ -23,7 +24,8 @@ public record InferenceSettings(
         Optional<String> against,
         Method method,
         Optional<Adjust> adjust,
-        Halving halving) {
+        Halving halving,
+        boolean marginAfterwards) {
     /** 5000 draws, 95 %, no margin, all pairs. */
     public static final InferenceSettings DEFAULT = new InferenceSettings(5000, 0.95, 0, Optional.empty());
 
@@ -32,6 +34,18 @@ public record InferenceSettings(
     /** Returns evidence by the preset method, without halves. */
     public InferenceSettings(int draws, double level, double margin, Optional<String> against) {
         this(draws, level, margin, against, Method.PIVOT, Optional.empty(), Halving.NONE);
+    }
+
+    /** Returns evidence whose margin, if there is one, was set beforehand. */
+    public InferenceSettings(
+            int draws,
+            double level,
+            double margin,
+            Optional<String> against,
+            Method method,
+            Optional<Adjust> adjust,
+            Halving halving) {
+        this(draws, level, margin, against, method, adjust, halving, false);
     }
 
     /** Checks the ranges. */
@@ -59,26 +73,36 @@ public record InferenceSettings(
 
     /** Returns the same with another number of draws. */
     public InferenceSettings withDraws(int other) {
-        return new InferenceSettings(other, level, margin, against, method, adjust, halving);
+        return new InferenceSettings(other, level, margin, against, method, adjust, halving, marginAfterwards);
     }
 
     /** Returns the same with another level. */
     public InferenceSettings withLevel(double other) {
-        return new InferenceSettings(draws, other, margin, against, method, adjust, halving);
+        return new InferenceSettings(draws, other, margin, against, method, adjust, halving, marginAfterwards);
     }
 
     /** Returns the same with another margin. */
     public InferenceSettings withMargin(double other) {
-        return new InferenceSettings(draws, level, other, against, method, adjust, halving);
+        return new InferenceSettings(draws, level, other, against, method, adjust, halving, marginAfterwards);
     }
 
     /** Returns the same with another method, adjusted as asked or as the method does. */
     public InferenceSettings withMethod(Method other, Optional<Adjust> asked) {
-        return new InferenceSettings(draws, level, margin, against, other, asked, halving);
+        return new InferenceSettings(draws, level, margin, against, other, asked, halving, marginAfterwards);
     }
 
     /** Returns the same with other runs on halves. */
     public InferenceSettings withHalving(Halving other) {
-        return new InferenceSettings(draws, level, margin, against, method, adjust, other);
+        return new InferenceSettings(draws, level, margin, against, method, adjust, other, marginAfterwards);
+    }
+
+    /** Returns the same with another candidate to compare with, or none. */
+    public InferenceSettings withAgainst(Optional<String> other) {
+        return new InferenceSettings(draws, level, margin, other, method, adjust, halving, marginAfterwards);
+    }
+
+    /** Returns the same with a margin that was set when results could be seen already. */
+    public InferenceSettings withMarginAfterwards() {
+        return new InferenceSettings(draws, level, margin, against, method, adjust, halving, true);
     }
 }
