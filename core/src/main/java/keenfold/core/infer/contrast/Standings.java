@@ -45,19 +45,12 @@ public final class Standings {
      */
     static Standings of(
             List<Integer> compared, List<PairResult> found, Metric metric, double level, int draws, Parallel parallel) {
-        Map<Integer, List<Opponent>> opponents = new HashMap<>();
-        compared.forEach(c -> opponents.put(c, new ArrayList<>()));
-        for (PairResult f : found) {
-            if (f.tested()) {
-                double sign = metric.higherIsBetter() ? 1 : -1;
-                opponents.get(f.candidate()).add(new Opponent(f, f.against(), -sign));
-                opponents.get(f.against()).add(new Opponent(f, f.candidate(), sign));
-            }
-        }
+        double sign = metric.higherIsBetter() ? 1 : -1;
+        List<PairResult> tested = found.stream().filter(PairResult::tested).toList();
         boolean drawn = found.stream().filter(PairResult::tested).allMatch(f -> f.pivot()
                 .isPresent());
         List<OfCandidate> each = parallel.map(compared.size(), i -> {
-            List<Opponent> own = opponents.get(compared.get(i));
+            List<Opponent> own = Opponent.of(compared.get(i), tested, sign);
             return drawn
                     ? byDraws(compared.get(i), own, compared.size(), level, draws)
                     : byHolm(compared.get(i), own, compared.size(), level);
@@ -75,6 +68,19 @@ public final class Standings {
      * @param sign by which differences of the pair become the other's lead
      */
     private record Opponent(PairResult pair, int other, double sign) {
+        /** Those of one candidate in tested pairs; {@code sign} is that by which differences are turned. */
+        static List<Opponent> of(int candidate, List<PairResult> tested, double sign) {
+            List<Opponent> opponents = new ArrayList<>();
+            for (PairResult f : tested) {
+                if (f.candidate() == candidate) {
+                    opponents.add(new Opponent(f, f.against(), -sign));
+                } else if (f.against() == candidate) {
+                    opponents.add(new Opponent(f, f.candidate(), sign));
+                }
+            }
+            return opponents;
+        }
+
         /** By how much the other's turned mean is higher. */
         double lead() {
             return sign * pair.difference();
