@@ -209,9 +209,8 @@ public final class Contrasts implements Result {
 
     /** About how many rows (groups) would decide a difference of this size; NaN where that cannot be said. */
     private static double rowsForCall(Contrast c, MetricInference metric) {
-        boolean known = metric.method() == Method.HALVES
-                || metric.method() == Method.PIVOT
-                        && (metric.form() == VarianceForm.WIDENED || metric.form() == VarianceForm.INFLATED);
+        boolean ofForm = metric.form() == VarianceForm.WIDENED || metric.form() == VarianceForm.INFLATED;
+        boolean known = metric.method() == Method.HALVES || (metric.method() == Method.PIVOT && ofForm);
         return known && undecided(c) ? c.unitsForCall(metric.panel().units().count()) : Double.NaN;
     }
 

@@ -210,9 +210,9 @@ public final class Picker {
         return switch (rule.kind()) {
             case ONE_SE_PAIRED -> deficit <= standardErrorOf(c, best);
             case MAY_BE_BEST ->
-                full && candidates.equals(inference.compared())
+                (full && candidates.equals(inference.compared()))
                         ? mayBeBest(c)
-                        : candidates.stream().allMatch(o -> o == c || within(turned, c, o));
+                        : candidates.stream().filter(o -> o != c).allMatch(o -> within(turned, c, o));
             default -> turned.applyAsDouble(c) >= threshold(rule, turned.applyAsDouble(best), best);
         };
     }
@@ -224,7 +224,7 @@ public final class Picker {
     /** Whether another candidate would not be shown to be better, were the means these. */
     private boolean within(IntToDoubleFunction turned, int c, int other) {
         double lead = turned.applyAsDouble(other) - turned.applyAsDouble(c);
-        return lead <= 0 || lead <= standings().map(s -> s.reach(c, other)).orElse(0.0);
+        return lead <= standings().map(s -> s.reach(c, other)).orElse(0.0);
     }
 
     private Optional<Standings> standings() {

@@ -33,7 +33,15 @@ public final class Halves {
     private final Halving halving;
 
     /** The rows of one half, in the numbering of the whole, and the data set that they make, with its folds. */
-    private record Half(int[] rows, Task task) {}
+    private static final class Half {
+        final int[] rows;
+        final Task task;
+
+        Half(int[] rows, Task task) {
+            this.rows = rows;
+            this.task = task;
+        }
+    }
 
     /**
      * @param scheme how the rows of the comparison itself are divided

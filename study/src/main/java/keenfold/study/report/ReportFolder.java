@@ -77,7 +77,7 @@ public final class ReportFolder {
             // The numbers of a figure are written after it.
             Path figure = folder.resolve(FIGURES).resolve(name.replaceFirst("csv$", "png"));
             return OutputFile.is(file, OutputFile.Kind.TABLE)
-                    || Files.isRegularFile(figure) && OutputFile.is(figure, OutputFile.Kind.FIGURE);
+                    || (Files.isRegularFile(figure) && OutputFile.is(figure, OutputFile.Kind.FIGURE));
         }
         return OutputFile.is(file, OutputFile.Kind.FIGURE);
     }
