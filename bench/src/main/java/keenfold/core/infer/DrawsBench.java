@@ -72,6 +72,13 @@ public class DrawsBench {
     /** Makes predictions from thin air: what they are does not matter, how they are spread does. */
     @Setup
     public void make() {
+        panel = Optional.of(AlignedPredictions.of(results(rows, CANDIDATES, values), 0));
+        // Enough draws to fill whole blocks, few enough for the largest table.
+        draws = rows > 10_000 ? 128 : rows > 1000 ? 512 : 4992;
+    }
+
+    /** Predictions of some candidates on so many rows; {@code values} as above. */
+    static Results results(int rows, int count, int values) {
         RandomSource chance = new Seed(5).chance();
         int[] y = new int[rows];
         Arrays.setAll(y, i -> chance.below(10) < 3 ? 1 : 0);
@@ -79,13 +86,14 @@ public class DrawsBench {
         Task task = Task.of(data, new KFold(FOLDS, REPEATS, true).divide(data, 1), METRICS);
         List<Candidate> candidates = new ArrayList<>();
         List<Fit> fits = new ArrayList<>();
-        for (int c = 0; c < CANDIDATES; c++) {
+        for (int c = 0; c < count; c++) {
             candidates.add(new Candidate(
                     "c" + c, "c" + c, ClassifierKinds.of("majority").orElseThrow(), Settings.none(), List.of()));
             for (int r = 0; r < REPEATS; r++) {
                 for (int f = 0; f < FOLDS; f++) {
                     int[] test = task.splits().at(r, f).test().toArray();
-                    Outcomes outcomes = Outcomes.of(2, f, test, data.targets(test), probabilities(chance, y, test));
+                    Outcomes outcomes =
+                            Outcomes.of(2, f, test, data.targets(test), probabilities(chance, y, test, values));
                     double[] scores = task.metrics().stream()
                             .mapToDouble(m -> m.score(outcomes))
                             .toArray();
@@ -101,12 +109,10 @@ public class DrawsBench {
                 }
             }
         }
-        panel = Optional.of(AlignedPredictions.of(new Results(List.of(task), candidates, fits, 3), 0));
-        // Enough draws to fill whole blocks, few enough for the largest table.
-        draws = rows > 10_000 ? 128 : rows > 1000 ? 512 : 4992;
+        return new Results(List.of(task), candidates, fits, 3);
     }
 
-    private double[] probabilities(RandomSource chance, int[] y, int[] test) {
+    private static double[] probabilities(RandomSource chance, int[] y, int[] test, int values) {
         double[] p = new double[2 * test.length];
         for (int i = 0; i < test.length; i++) {
             double lean = 1 / (1 + Math.exp(-(chance.normal() + 2 * y[test[i]] - 1)));
