@@ -52,7 +52,7 @@ shot compare 'keenfold compare hives.csv --target wintered --positive no --group
 (cd "$work" && keenfold compare hives.csv --target wintered --positive no --groups apiary --leave-out inspected --seed 7 --quiet \
   --try 'logit=logistic strength=1,30,300' --try 'near=nearest neighbours=9,27' --try 'woods=forest trees=100' --try guess=majority -o few.kfl >/dev/null)
 shot scores 'keenfold scores few.kfl --metric auc --metric log-loss'
-shot contrast 'keenfold contrast show/demo.kfl --dataset hives'
+shot contrast 'keenfold contrast few.kfl'
 shot across 'keenfold contrast show/demo.kfl --across --quiet | head -46'
 shot thresholds 'keenfold scores show/demo.kfl --dataset hives --thresholds --candidate council --cost no:yes=5 --cost yes:no=1 --quiet'
 cat > "$work/hold.yaml" <<'Y'

@@ -53,7 +53,7 @@ public final class PickView {
         PickView view = new PickView(panel, metric, picks, simplicity, level);
         String head = "Pick: " + view.why.name(picks.pick());
         String text = Wrap.lines(head + " " + view.why.reason(), 0);
-        return text.startsWith(head) ? ink.strong(head) + text.substring(head.length()) : text;
+        return (text.startsWith(head) ? ink.strong(head) + text.substring(head.length()) : text) + view.mayBeBest();
     }
 
     /**
