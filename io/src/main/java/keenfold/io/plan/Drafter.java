@@ -36,6 +36,8 @@ public final class Drafter {
     /** Longer lines are followed by their comment at once, and do not push those of others to the right. */
     private static final int WIDEST = 36;
 
+    private static final int LINE = 98;
+
     private static final int FEW_ROWS = 300;
     private static final int MANY_ROWS = 5_000;
     private static final int VERY_MANY_ROWS = 50_000;
@@ -137,7 +139,7 @@ public final class Drafter {
             out.append("# if they are copies of the same cases, add bind-equal: true to splits\n");
         }
         splits(rows, rarest, groups, order, copies);
-        out.append(seen.isEmpty() ? "" : "# " + seen.replace(", of about", ",\n# of about") + "\n");
+        comment(seen);
         out.append("seed: ").append(seed).append("\u0001# all randomness derives from it\n");
         metrics(counts.length, most, scored);
         candidates(rows);
@@ -281,6 +283,19 @@ public final class Drafter {
         return used.levels().size() == 2
                 ? Optional.of(new Role(used.levels().get(Classes.rarest(used.counts())), "the rarer class"))
                 : Optional.empty();
+    }
+
+    /** Writes a sentence as lines of comment. */
+    private void comment(String sentence) {
+        StringBuilder line = new StringBuilder("#");
+        for (String word : sentence.split(" ", -1)) {
+            if (line.length() + 1 + word.length() > LINE) {
+                out.append(line).append('\n');
+                line = new StringBuilder("#");
+            }
+            line.append(' ').append(word);
+        }
+        out.append(sentence.isEmpty() ? "" : line + "\n");
     }
 
     private void splits(int rows, int rarest, Optional<Role> groups, Optional<Role> order, boolean copies) {
