@@ -13,6 +13,7 @@ import java.util.stream.Collectors;
 import keenfold.core.data.Suggestion;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.contrast.InferenceSettings;
+import keenfold.core.infer.contrast.Method;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.catalog.MetricName;
@@ -203,7 +204,9 @@ public final class Study {
     }
 
     private Results chosen() {
-        Results all = content.results();
+        Results all = inference.method() == Method.HALVES
+                ? content.results().withHalves(LedgerReader.halves(ledger))
+                : content.results();
         if (settings.dataset().isEmpty()) {
             return all;
         }

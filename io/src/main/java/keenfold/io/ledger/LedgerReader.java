@@ -92,29 +92,49 @@ public final class LedgerReader {
         return tasks;
     }
 
+    /**
+     * Reads the fits of runs on halves of the rows, of which there may be ten times as many as of the run itself; only one
+     * method of testing needs them.
+     */
+    public static List<HalfFit> halves(Path file) {
+        try (Connection connection = LedgerFile.openForReading(file)) {
+            LedgerReader reader = new LedgerReader(file, connection);
+            try {
+                return reader.stored(reader.plan()).ofHalves();
+            } catch (IllegalArgumentException e) {
+                throw reader.hurt(String.valueOf(e.getMessage()));
+            }
+        } catch (SQLException e) {
+            throw LedgerFile.unreadable(file, e);
+        }
+    }
+
+    private StoredFits stored(Plan plan) throws SQLException {
+        return new StoredFits(connection, plan, tasks(file, connection, plan), kept());
+    }
+
     private LedgerContent content() throws SQLException {
         Plan plan = plan();
         List<Task> tasks = tasks(file, connection, plan);
         List<Candidate> candidates = plan.candidates();
         StoredFits stored = new StoredFits(connection, plan, tasks, kept());
         List<Fit> fits;
-        List<HalfFit> halves;
         try {
             fits = stored.ofSplits();
-            halves = stored.ofHalves();
         } catch (IllegalArgumentException e) {
             throw hurt(String.valueOf(e.getMessage()));
         }
+        int all = fits.size() + stored.countOfHalves();
         int counted = stored.counted();
-        if (counted != fits.size() + halves.size()) {
-            throw hurt((fits.size() + halves.size()) + " fits are there, and " + counted + " in their index");
+        if (counted != all) {
+            throw hurt(all + " fits are there, and " + counted + " in their index");
         }
         int expected = tasks.stream()
                 .mapToInt(t -> t.splits().count() * candidates.size())
                 .sum();
         return new LedgerContent(
                 plan,
-                new Results(tasks, candidates, fits, plan.seed().orElse(0L), halves, kept()),
+                new Results(tasks, candidates, fits, plan.seed().orElse(0L), List.of(), kept()),
                 expected,
                 stated(plan),
                 damage(file));

@@ -53,6 +53,11 @@ public record Results(
         return all.stream().filter(f -> f.task() == task).map(f -> f.ofTask(0)).toList();
     }
 
+    /** Returns the same results with runs on halves of the rows. */
+    public Results withHalves(List<HalfFit> other) {
+        return new Results(tasks, candidates, fits, seed, other, kept);
+    }
+
     /** Copies the lists. */
     public Results {
         halves = List.copyOf(halves);

@@ -57,6 +57,11 @@ public final class StoredFits {
         return Rows.number(connection, "SELECT count(*) FROM fit INDEXED BY sqlite_autoindex_fit_1");
     }
 
+    /** Returns how many fits of runs on halves of the rows there are, by their table. */
+    public int countOfHalves() throws SQLException {
+        return Rows.number(connection, "SELECT count(*) FROM fit NOT INDEXED WHERE purpose = '" + FitRow.HALF + "'");
+    }
+
     /** Returns fits of runs on halves of the rows; which rows those were follows from the seed. */
     public List<HalfFit> ofHalves() throws SQLException {
         Optional<KFold> scheme =
