@@ -225,7 +225,8 @@ public final class ReportPage {
         Page.Chapter own = chapter(
                 "contrasts",
                 "Differences",
-                "A difference is tested as a difference: whether two intervals overlap says nothing of it. An undecided pair"
+                "A difference is tested as a difference: whether two intervals overlap says nothing of it. Read p adjusted as the p"
+                        + " of a t-test, which on folds that share training rows would be too small. An undecided pair"
                         + " is not shown to be equal; beside it stands the difference that could have been seen, and about"
                         + " how many rows (groups) like these would decide one of the size found. A candidate may be the"
                         + " best as long as no other is shown to be better.",

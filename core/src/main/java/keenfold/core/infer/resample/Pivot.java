@@ -18,11 +18,14 @@ import keenfold.core.infer.distribution.ScaledChiSquare;
  */
 public final class Pivot {
     private final double[] values;
-    private final double[] sizes;
 
     private Pivot(double[] values) {
         this.values = values;
-        this.sizes = Arrays.stream(values).map(Math::abs).toArray();
+    }
+
+    /** Made when they are asked for: of thousands of pairs they would take as much memory as the values. */
+    private double[] sizes() {
+        return Arrays.stream(values).map(Math::abs).toArray();
     }
 
     /** Chi-square roots by degrees of freedom, made once and shared. */
@@ -84,16 +87,16 @@ public final class Pivot {
 
     /** |T*_b|. */
     public double size(int draw) {
-        return sizes[draw];
+        return Math.abs(values[draw]);
     }
 
     int draws() {
-        return sizes.length;
+        return values.length;
     }
 
     /** (1 + number of draws at least this large)/(B + 1). */
     public double p(double statistic) {
-        return p(sizes, statistic);
+        return p(sizes(), statistic);
     }
 
     /** Returns (1 + #{sizes ≥ statistic})/(B + 1). */
@@ -109,7 +112,7 @@ public final class Pivot {
 
     /** The (⌊share·(B + 1)⌋ + 1)-th smallest |T*_b|. */
     public double quantile(double share) {
-        return quantile(sizes, share);
+        return quantile(sizes(), share);
     }
 
     /** Returns the (⌊share·(B + 1)⌋ + 1)-th smallest size; infinite where there is none. */
