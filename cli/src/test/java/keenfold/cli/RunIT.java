@@ -192,8 +192,8 @@ class RunIT {
                         .run("scores", "both.kfl", "--train-scores", "--csv", "--draws", "200")
                         .expect(0)
                         .out())
-                .startsWith("dataset,candidate,metric,mean,sd,se,low,high,min,max,train\n")
-                .containsPattern("near/1,accuracy,[^\n]*,1\n");
+                .startsWith("dataset,candidate,metric,mean,sd,se,low,high,min,max,train,instability\n")
+                .containsPattern("near/1,accuracy,[^\n]*,1,0\\.\\d+\n");
         assertThat(program()
                         .run("run", "learned.yaml", "-o", "both.kfl")
                         .expect(3)

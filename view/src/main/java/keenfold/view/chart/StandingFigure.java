@@ -41,13 +41,10 @@ final class StandingFigure {
             marks.add(new Mark.Reach(
                     new Spot(standing.rankLow(), i), new Spot(standing.rankHigh(), i), thick, tone, name, tip));
             marks.add(new Mark.Dot(new Spot(i + 1, i), s.form(m.candidate()), tone, name, tip));
-            marks.add(new Mark.Word(
-                    new Spot(Double.POSITIVE_INFINITY, i),
-                    standing.mayBeBest() ? "may be best" : "",
-                    Mark.Side.RIGHT,
-                    tone,
-                    false,
-                    name));
+            if (standing.mayBeBest()) {
+                marks.add(new Mark.Word(
+                        new Spot(Double.POSITIVE_INFINITY, i), "may be best", Mark.Side.RIGHT, tone, false, name));
+            }
         }
         String caption = s.place() + " The ranks that each candidate may have (" + s.level()
                 + "), 1 the best; the mark stands at the rank of its mean. " + s.forms()

@@ -100,7 +100,9 @@ public final class ComparisonView {
                                 String.format(
                                         Locale.ROOT,
                                         "sd: spread of the %d fold scores. se: uncertainty of the mean or difference, from %s."
-                                                + " p adjusted: for all pairs at once (max-T)%s.",
+                                                + " p adjusted, and the interval beside it: for all pairs at once (max-T)%s. could be seen: a"
+                                                + " difference so large would be called with probability 0.8; behind it, about how many"
+                                                + " rows (groups) would decide the one found.",
                                         panel.common(),
                                         ScoresView.origin(
                                                 primary,
