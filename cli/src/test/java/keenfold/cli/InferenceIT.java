@@ -465,6 +465,11 @@ class InferenceIT {
             assertThat(program().run("scores", "s.kfl", look).expect(3).err())
                     .contains("needs predictions, and only scores were adopted here");
         }
+        assertThat(program()
+                        .run("contrast", "a.kfl", "--method", "halves")
+                        .expect(3)
+                        .err())
+                .contains("which adopted ones cannot be; use pivot");
         assertThat(program().run("scores", "a.kfl", "--by", "column").expect(3).err())
                 .contains("adopted candidates cannot be trained");
         // Two data sets, two metrics, six pairs, and a header; the numbers are those of contrast.

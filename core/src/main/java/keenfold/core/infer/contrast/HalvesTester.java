@@ -78,6 +78,9 @@ public final class HalvesTester implements Tester {
         AlignedPredictions panel = draws.panel();
         HalfRuns runs = panel.halfRuns();
         Checks.that(
+                panel.candidates().stream().noneMatch(c -> c.kind().name().equals("adopted")),
+                "method halves runs candidates anew, which adopted ones cannot be; use pivot");
+        Checks.that(
                 halving.splits() > 0 && runs.halves() > 0,
                 "method halves needs runs on halves of the rows, of which this ledger has none; write evidence: {halves:"
                         + " 25} into the plan and run it again, which adds them");
