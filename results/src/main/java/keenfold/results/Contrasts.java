@@ -232,14 +232,15 @@ public final class Contrasts implements Result {
 
     /** Returns what is to be said of a pair besides its call; empty if nothing is. */
     private static String remark(Contrast c, MetricInference metric) {
-        if (c.call() == Call.EQUIVALENT
-                && metric.marginAfterwards()
-                && !c.note().equals(Contrast.IDENTICAL)) {
-            return "(margin set afterwards)";
-        }
-        if (c.call() == Call.EQUIVALENT && c.significant()) {
+        boolean byMargin = c.call() == Call.EQUIVALENT && !c.note().equals(Contrast.IDENTICAL);
+        boolean afterwards = byMargin && metric.marginAfterwards();
+        if (byMargin && c.significant()) {
             boolean better = c.difference() > 0 == metric.metric().higherIsBetter();
-            return better ? "(better by less than the margin)" : "(worse by less than the margin)";
+            return (better ? "(better" : "(worse") + " by less than the margin"
+                    + (afterwards ? "; margin set afterwards)" : ")");
+        }
+        if (afterwards) {
+            return "(margin set afterwards)";
         }
         return c.note();
     }

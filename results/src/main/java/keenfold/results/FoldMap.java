@@ -52,22 +52,7 @@ public final class FoldMap implements Result {
 
         /** Returns what differences can be expected to be seen, in a sentence; empty where none will be called. */
         public String couldBeSeen() {
-            return power.map(p -> String.format(
-                            Locale.ROOT,
-                            "With %d rows and these splits a difference of about %s in accuracy between two candidates can"
-                                    + " be seen%s: a rule of thumb, see docs/methods.md.",
-                            task.data().rows(),
-                            points(p.alone()),
-                            p.pairs() > 1
-                                    ? ", of about " + points(p.amongAll()) + " among all " + p.pairs() + " pairs"
-                                    : ""))
-                    .orElse("");
-        }
-
-        private static String points(double share) {
-            double points = 100 * share;
-            String shown = points < 10 ? NumberFormats.significant(points, 1) : NumberFormats.significant(points, 2);
-            return shown + (shown.equals("1") ? " point" : " points");
+            return power.map(p -> FoldMap.couldBeSeen(task.data().rows(), p)).orElse("");
         }
 
         /** Whether each repeat is a single split. */
@@ -79,6 +64,25 @@ public final class FoldMap implements Result {
         public boolean inOrder() {
             return task.splits().form() == Splits.Form.IN_ORDER;
         }
+    }
+
+    /** Returns what differences can be expected to be seen, in a sentence. */
+    public static String couldBeSeen(int rows, ExpectedPower power) {
+        return String.format(
+                Locale.ROOT,
+                "With %d rows and these splits a difference of about %s in accuracy between two candidates can be seen%s: a"
+                        + " rule of thumb, see docs/methods.md.",
+                rows,
+                points(power.alone()),
+                power.pairs() > 1
+                        ? ", of about " + points(power.amongAll()) + " among all " + power.pairs() + " pairs"
+                        : "");
+    }
+
+    private static String points(double share) {
+        double points = 100 * share;
+        String shown = NumberFormats.significant(points, points < 10 ? 1 : 2);
+        return shown + (shown.equals("1") ? " point" : " points");
     }
 
     /** Returns the map of some data sets. */

@@ -23,6 +23,7 @@ import keenfold.io.table.DataSpec;
 import keenfold.io.table.TableReader;
 import keenfold.io.table.parse.ReadTable;
 import keenfold.io.table.parse.TableFormat;
+import keenfold.results.FoldMap;
 import keenfold.study.plan.LoadedPlan;
 import keenfold.study.plan.PlanFiles;
 import picocli.CommandLine.Command;
@@ -85,8 +86,11 @@ public final class DraftCommand implements Callable<Integer> {
         long chosen = seed.orElseGet(
                 () -> 1L + (long) read.rows() * 31 + read.columns().size());
         LoadedPlan job = carriedOut(Drafter.draft(read, asked, chosen, Drafter.Scored.ROWS, ""));
-        Drafter.Scored scored = scored(job.comparison().tasks().get(0));
-        String seen = job.foldsOf(0).couldBeSeen();
+        Task task = job.comparison().tasks().get(0);
+        Drafter.Scored scored = scored(task);
+        String seen = job.power(0)
+                .map(p -> FoldMap.couldBeSeen(task.data().rows(), p))
+                .orElse("");
         if (output.isEmpty()) {
             print(Drafter.draft(read, asked, chosen, scored, seen));
         } else {

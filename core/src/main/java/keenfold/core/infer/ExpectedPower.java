@@ -43,22 +43,24 @@ public record ExpectedPower(double alone, double amongAll, long pairs) {
 
     private static double variance(Splits splits) {
         double cases = VARIANCE / TRAINING;
-        double tested = 0;
-        for (int r = 0; r < splits.repeats(); r++) {
-            for (int f = 0; f < splits.folds(r); f++) {
-                tested += (double) splits.at(r, f).test().toArray().length / splits.count();
-            }
-        }
-        double ofSide = cases / tested;
         double folds = (double) splits.count() / splits.repeats();
         return switch (splits.form()) {
             case PARTITIONS ->
-                splits.repeats() > 1
-                        ? ofSide / folds * TRAINING
-                        : ofSide / folds * (1 + folds * splits.testPerTraining());
-            case RANDOM, IN_ORDER -> (1.0 / splits.count() + splits.testPerTraining()) * ofSide;
-            case SINGLE -> ofSide;
+                cases / splits.rows() * (splits.repeats() > 1 ? TRAINING : 1 + folds * splits.testPerTraining());
+            case RANDOM, IN_ORDER -> (1.0 / splits.count() + splits.testPerTraining()) * cases / tested(splits);
+            case SINGLE -> cases / tested(splits);
         };
+    }
+
+    /** Rows of a test side, on average. */
+    private static double tested(Splits splits) {
+        double tested = 0;
+        for (int r = 0; r < splits.repeats(); r++) {
+            for (int f = 0; f < splits.folds(r); f++) {
+                tested += splits.at(r, f).test().toArray().length;
+            }
+        }
+        return tested / splits.count();
     }
 
     private static double detectable(double error, double level, long comparisons) {

@@ -146,7 +146,8 @@ public final class MetricInference {
             case CASES -> new CaseTester(draws, false);
             case CASES_BCA -> new CaseTester(draws, true);
             case CORRECTED_T -> new CorrectedT(foldScores);
-            case HALVES -> new HalvesTester(draws, evidence.halving(), parallel);
+            case HALVES ->
+                compared().isEmpty() ? new Untested() : new HalvesTester(draws, evidence.halving(), parallel);
             case MCNEMAR -> new McNemar(panel(), metric());
         };
     }

@@ -3,8 +3,10 @@ package keenfold.io.ledger;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import keenfold.core.data.Checks;
 import keenfold.core.metric.Metric;
 import keenfold.core.run.Halves;
+import keenfold.core.run.Halving;
 import keenfold.core.run.result.Task;
 import keenfold.core.split.KFold;
 import keenfold.core.split.Splits;
@@ -65,13 +67,15 @@ final class FitCheck {
     }
 
     private int[][][] ofHalf(FitRow row) {
-        return ofHalves.computeIfAbsent(List.of(row.task, row.resample), k -> {
+        Checks.that(row.repeat >= 0 && row.repeat < Halving.MOST_REPEATS, "no half has repeat %d", row.repeat);
+        // The plan may have asked for more repeats before.
+        int repeats = Math.max(row.repeat + 1, plan.evidence().halving().repeats());
+        return ofHalves.computeIfAbsent(List.of(row.task, row.resample, repeats), k -> {
             KFold scheme = plan.division()
                     .scheme()
                     .filter(KFold.class::isInstance)
                     .map(KFold.class::cast)
                     .orElseThrow(() -> new IllegalArgumentException("halves without folds"));
-            int repeats = Math.max(row.repeat + 1, plan.evidence().halving().repeats());
             return Halves.testRows(
                     tasks.get(row.task), scheme, repeats, plan.seed().orElse(0L), row.resample);
         });

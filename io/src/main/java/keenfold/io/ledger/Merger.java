@@ -237,7 +237,11 @@ public final class Merger implements AutoCloseable {
                                         : "has other splits than the ledgers before it");
             }
         }
-        mine(() -> StatedTable.join(into, from));
+        try {
+            mine(() -> StatedTable.join(into, from));
+        } catch (IllegalArgumentException e) {
+            throw new InputException(file.toString(), "the ledger is damaged: " + e.getMessage(), e);
+        }
     }
 
     private Plan plan() {

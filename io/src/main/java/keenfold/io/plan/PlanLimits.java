@@ -25,10 +25,8 @@ final class PlanLimits {
     /** Draws of the bootstrap. */
     static final int DRAWS = 1_000_000;
 
-    /** Whole runs on resampled rows. */
+    /** Divisions of the rows into halves. */
     static final int HALVES = 10_000;
-
-    static final int HALF_REPEATS = 100;
 
     private PlanLimits() {}
 

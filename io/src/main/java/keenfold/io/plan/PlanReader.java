@@ -402,9 +402,7 @@ public final class PlanReader {
         PlanNode splits = required(map, node, "splits");
         return node.check(() -> new Halving(
                 halves(splits),
-                Optional.ofNullable(map.get("repeats"))
-                        .map(n -> PlanLimits.most("repeats", n.whole(), PlanLimits.HALF_REPEATS))
-                        .orElse(Halving.PRESET_REPEATS)));
+                Optional.ofNullable(map.get("repeats")).map(PlanNode::whole).orElse(Halving.PRESET_REPEATS)));
     }
 
     private static int halves(PlanNode node) {

@@ -13,6 +13,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.sql.Connection;
 import java.sql.DriverManager;
+import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
@@ -328,6 +329,14 @@ class LedgerTest {
                     .isEqualTo(direct.making().columns())
                     .isPositive();
         }
+        // What somebody writes into the file does not decide how much memory is taken.
+        try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + file());
+                Statement statement = connection.createStatement()) {
+            statement.execute("UPDATE fit SET repeat = 2000000000 WHERE id = (SELECT max(id) FROM fit)");
+        } catch (SQLException e) {
+            throw new AssertionError(e);
+        }
+        assertThatThrownBy(() -> LedgerReader.halves(file())).hasMessageContaining("is of repeat 2000000001 of a half");
     }
 
     /** How results are read may change; which fits are made may not. */

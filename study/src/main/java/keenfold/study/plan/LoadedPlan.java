@@ -159,10 +159,15 @@ public record LoadedPlan(Plan plan, List<LoadedData> data, Comparison comparison
                         plan.division().stratified()),
                 loaded.heldBack().map(DataSet::rows).orElse(0),
                 loaded.dates(),
-                ExpectedPower.of(
-                        task.splits(),
-                        comparison.candidates().size(),
-                        plan.evidence().level()));
+                power(t));
+    }
+
+    /** Returns what differences can be expected to be seen on a data set; nothing where none will be called. */
+    public Optional<ExpectedPower> power(int t) {
+        return ExpectedPower.of(
+                comparison.tasks().get(t).splits(),
+                comparison.candidates().size(),
+                plan.evidence().level());
     }
 
     /** Returns the index of a data set by its name. */

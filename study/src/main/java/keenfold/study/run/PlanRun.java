@@ -121,7 +121,7 @@ public final class PlanRun implements AutoCloseable {
         int whole = all + unitsOfHalves();
         status.begin(whole, whole - units, writer.failed());
         if (units == 0) {
-            watcher.say("nothing to do: " + ledger + " has all " + all + " units of "
+            watcher.say("nothing to do: " + ledger + " has all " + whole + " units of "
                     + shard.map(s -> "shard " + s).orElse("the plan"));
             return 0;
         }

@@ -84,7 +84,7 @@ public final class HalvesTester implements Tester {
                 halving.splits() > 0 && runs.halves() > 0,
                 "method halves needs runs on halves of the rows, of which this ledger has none; write evidence: {halves:"
                         + " 25} into the plan and run it again, which adds them");
-        int repeats = compared.isEmpty() ? 0 : panel.parts(compared.get(0)).size();
+        int repeats = panel.parts(compared.get(0)).size();
         Checks.that(repeats > 1, "method halves needs at least 2 repeats of the run itself, not %d", repeats);
         this.influences = new UnitInfluences(metric, panel.task().data());
         this.tested = influences.tested(panel.parts(compared.get(0)).get(0));

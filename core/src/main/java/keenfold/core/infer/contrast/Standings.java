@@ -47,8 +47,7 @@ public final class Standings {
             List<Integer> compared, List<PairResult> found, Metric metric, double level, int draws, Parallel parallel) {
         double sign = metric.higherIsBetter() ? 1 : -1;
         List<PairResult> tested = found.stream().filter(PairResult::tested).toList();
-        boolean drawn = found.stream().filter(PairResult::tested).allMatch(f -> f.pivot()
-                .isPresent());
+        boolean drawn = tested.stream().allMatch(f -> f.pivot().isPresent());
         List<OfCandidate> each = parallel.map(compared.size(), i -> {
             List<Opponent> own = Opponent.of(compared.get(i), tested, sign);
             return drawn

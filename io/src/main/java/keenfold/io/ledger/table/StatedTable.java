@@ -9,6 +9,9 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import keenfold.core.data.Checks;
 import keenfold.io.InputException;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
@@ -16,12 +19,18 @@ import keenfold.io.plan.PlanWriter;
 
 /**
  * What a plan said of evidence and pick before the first fit, and each later change: in the table {@code about}, under the
- * keys {@code stated 0001}, {@code stated 0002} and so on. A value is a time, a number of fits, and the two sections as a plan has them,
- * each in a line of its own.
+ * keys {@code stated 0001}, {@code stated 0002} and so on. A value is a time, a number of fits, and the two sections as a plan
+ * has them, each in a line of its own.
  */
 public final class StatedTable {
     /** What the keys begin with. */
     public static final String KEY = "stated ";
+
+    /** Of more changes the last takes the place of the one before it. */
+    private static final int MOST = 1000;
+
+    /** A time, a number of fits, the sections. */
+    private static final Pattern VALUE = Pattern.compile("(?s)([^\n]*)\n(\\d{1,9})\n(.*)");
 
     private StatedTable() {}
 
@@ -53,7 +62,7 @@ public final class StatedTable {
         }
         String sections = PlanWriter.stated(now);
         if (!there.get(there.size() - 1).endsWith("\n" + sections)) {
-            add(connection, time(time), fits, sections);
+            put(connection, Math.min(there.size() + 1, MOST), time(time), fits, sections);
         }
     }
 
@@ -62,24 +71,44 @@ public final class StatedTable {
     }
 
     private static void add(Connection connection, String at, int fits, String sections) throws SQLException {
-        int number = values(connection).size() + 1;
-        AboutTable.add(
+        put(connection, values(connection).size() + 1, at, fits, sections);
+    }
+
+    private static void put(Connection connection, int number, String at, int fits, String sections)
+            throws SQLException {
+        AboutTable.put(
                 connection,
                 String.format(java.util.Locale.ROOT, "%s%04d", KEY, number),
                 at + "\n" + fits + "\n" + sections);
     }
 
-    /** Adds what another ledger has, of a part of the same fits, and this one has not. */
+    /**
+     * Adds what another ledger has, of a part of the same fits, and this one has not.
+     *
+     * @throws IllegalArgumentException if what the other has cannot be read
+     */
     public static void join(Connection connection, Connection other) throws SQLException {
+        List<String> own = values(connection);
         for (String value : values(other)) {
-            String[] lines = value.split("\n", 3);
-            boolean known = values(connection).stream()
-                    .anyMatch(v -> v.split("\n", 3)[2].equals(lines[2])
-                            && (v.split("\n", 3)[1].equals("0") == lines[1].equals("0")));
-            if (!known) {
-                add(connection, lines[0], Integer.parseInt(lines[1]), lines[2]);
+            Matcher entry = entry(value);
+            boolean known = own.stream().map(StatedTable::entry).anyMatch(o -> alike(o, entry));
+            if (!known && own.size() < MOST) {
+                add(connection, entry.group(1), Integer.parseInt(entry.group(2)), entry.group(3));
+                own.add(value);
             }
         }
+    }
+
+    /** Whether two say the same, both before the first fit or both after it. */
+    private static boolean alike(Matcher one, Matcher other) {
+        return one.group(3).equals(other.group(3))
+                && (Integer.parseInt(one.group(2)) == 0) == (Integer.parseInt(other.group(2)) == 0);
+    }
+
+    private static Matcher entry(String value) {
+        Matcher entry = VALUE.matcher(value);
+        Checks.that(entry.matches(), "what was stated beforehand cannot be read");
+        return entry;
     }
 
     private static List<String> values(Connection connection) throws SQLException {
@@ -93,6 +122,7 @@ public final class StatedTable {
                 }
             }
         }
+        Checks.that(values.size() <= MOST, "evidence and pick are stated %d times", values.size());
         return values;
     }
 
@@ -105,13 +135,10 @@ public final class StatedTable {
     public static List<Stated> read(Connection connection, Plan plan) throws SQLException {
         List<Stated> all = new ArrayList<>();
         for (String value : values(connection)) {
-            String[] lines = value.split("\n", 3);
-            if (lines.length < 3) {
-                throw new IllegalArgumentException("what was stated beforehand cannot be read");
-            }
+            Matcher entry = entry(value);
             try {
-                Plan then = PlanReader.parse("what was stated", PlanWriter.withStated(plan, lines[2]));
-                all.add(new Stated(lines[0], Integer.parseInt(lines[1]), then.evidence(), then.choosing()));
+                Plan then = PlanReader.parse("what was stated", PlanWriter.withStated(plan, entry.group(3)));
+                all.add(new Stated(entry.group(1), Integer.parseInt(entry.group(2)), then.evidence(), then.choosing()));
             } catch (InputException e) {
                 throw new IllegalArgumentException("what was stated beforehand cannot be read: " + e.getMessage(), e);
             }

@@ -17,6 +17,7 @@ import keenfold.core.data.Checks;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.run.Halves;
+import keenfold.core.run.Halving;
 import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.FitDetails;
 import keenfold.core.run.result.HalfFit;
@@ -72,6 +73,8 @@ public final class StoredFits {
             return halves;
         }
         int repeats = 1 + Rows.number(connection, "SELECT max(repeat) FROM fit WHERE purpose = " + purpose);
+        // A number that somebody wrote into the file must not decide how much is allocated.
+        Checks.that(repeats <= Halving.MOST_REPEATS, "a fit is of repeat %d of a half", repeats);
         Map<Integer, double[]> scores = scores("test", FitRow.HALF);
         Map<List<Integer>, int[][][]> testRows = new HashMap<>();
         try (Statement statement = connection.createStatement();
