@@ -67,6 +67,7 @@ import keenfold.view.chart.FigureKind;
 public final class Study {
     private final Path ledger;
     private final LedgerContent content;
+    private final boolean withFormer;
     private final StudySettings settings;
     private final Beforehand beforehand;
     private final InferenceSettings inference;
@@ -74,8 +75,9 @@ public final class Study {
     private final Watcher watcher;
     private Optional<Evaluation> evaluation = Optional.empty();
 
-    private Study(Path ledger, LedgerContent content, StudySettings settings, Watcher watcher) {
+    private Study(Path ledger, LedgerContent content, boolean withFormer, StudySettings settings, Watcher watcher) {
         this.ledger = ledger;
+        this.withFormer = withFormer;
         this.content = content;
         this.settings = settings;
         this.beforehand =
@@ -110,19 +112,35 @@ public final class Study {
 
     /** Opens a ledger, watched. */
     public static Study open(Path ledger, Watcher watcher) {
+        return open(ledger, watcher, false);
+    }
+
+    /**
+     * Opens a ledger.
+     *
+     * @param withFormer whether candidates and data sets that are in the ledger, and not in its plan any more, are compared
+     *     too
+     */
+    public static Study open(Path ledger, Watcher watcher, boolean withFormer) {
         watcher.doing("reading " + ledger);
-        return of(ledger, LedgerReader.read(ledger), watcher);
+        LedgerContent content = LedgerReader.read(ledger, withFormer);
+        requireFits(ledger, content);
+        return new Study(ledger, content, withFormer, StudySettings.OF_PLAN, watcher);
     }
 
     /** Returns the study of a ledger that was read already. */
     public static Study of(Path ledger, LedgerContent content, Watcher watcher) {
+        requireFits(ledger, content);
+        return new Study(ledger, content, false, StudySettings.OF_PLAN, watcher);
+    }
+
+    private static void requireFits(Path ledger, LedgerContent content) {
         if (content.results().fits().isEmpty()) {
             throw new InputException(
                     ledger.toString(),
                     "no fit is in the ledger yet; run its plan first"
                             + content.damage().stream().map(d -> "; " + d).collect(Collectors.joining()));
         }
-        return new Study(ledger, content, StudySettings.OF_PLAN, watcher);
     }
 
     /**
@@ -131,7 +149,7 @@ public final class Study {
      * @throws IllegalArgumentException if a setting is out of its range, or a metric is not known
      */
     public Study with(StudySettings others) {
-        return new Study(ledger, content, others, watcher);
+        return new Study(ledger, content, withFormer, others, watcher);
     }
 
     /** Returns the file. */
@@ -205,7 +223,7 @@ public final class Study {
 
     private Results chosen() {
         Results all = inference.method() == Method.HALVES
-                ? content.results().withHalves(LedgerReader.halves(ledger))
+                ? content.results().withHalves(LedgerReader.halves(ledger, withFormer))
                 : content.results();
         if (settings.dataset().isEmpty()) {
             return all;

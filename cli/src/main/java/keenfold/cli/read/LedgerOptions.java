@@ -38,6 +38,12 @@ public final class LedgerOptions {
     @Option(names = "--dataset", paramLabel = "NAME", description = "only this data set of several")
     private Optional<String> dataset = Optional.empty();
 
+    @Option(
+            names = "--former",
+            description =
+                    "compare also what is in the ledger and not in its plan any more, as NAME@VERSION of the plan")
+    private boolean former;
+
     @Mixin
     private Threads threads = new Threads();
 
@@ -70,7 +76,7 @@ public final class LedgerOptions {
      * @param more what else the command says
      */
     Study open(Console console, Common common, List<String> metrics, UnaryOperator<StudySettings> more) {
-        Study study = Study.open(ledger, new ConsoleWatcher(console, common));
+        Study study = Study.open(ledger, new ConsoleWatcher(console, common), former);
         return checked(() -> study.with(more.apply(settings(study, metrics))));
     }
 

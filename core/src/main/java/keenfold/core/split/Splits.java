@@ -172,6 +172,28 @@ public final class Splits {
         return new Splits(counts.length == 1 ? Form.SINGLE : form, counts[0].length, folds.clone(), new int[0][], copy);
     }
 
+    /**
+     * Returns the splits of the first repeats.
+     *
+     * @param number how many, from 1 to {@link #repeats}
+     */
+    public Splits first(int number) {
+        Checks.that(number >= 1 && number <= repeats(), "%d of %d repeats", number, repeats());
+        if (number == repeats()) {
+            return this;
+        }
+        Splits first = namesSides()
+                ? sides(form, Arrays.copyOf(folds, number), Arrays.copyOf(counts, number(number, 0)))
+                : elsewhere(Arrays.copyOf(foldOf, number));
+        return bound ? first.bind() : first;
+    }
+
+    /** Returns whether one begins as the other does: as many repeats as both have are the same. */
+    public boolean agrees(Splits other) {
+        int both = Math.min(repeats(), other.repeats());
+        return first(both).equals(other.first(both));
+    }
+
     /** Returns how the splits belong together. */
     public Form form() {
         return form;

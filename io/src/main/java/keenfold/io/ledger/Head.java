@@ -5,10 +5,15 @@ import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Instant;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalInt;
+import keenfold.core.data.Plural;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.result.Task;
 import keenfold.io.InputException;
 import keenfold.io.command.CommandClassifier;
 import keenfold.io.command.CommandKind;
@@ -16,6 +21,8 @@ import keenfold.io.ledger.table.AboutTable;
 import keenfold.io.ledger.table.CandidateTable;
 import keenfold.io.ledger.table.Checksum;
 import keenfold.io.ledger.table.DataSetTable;
+import keenfold.io.ledger.table.Event;
+import keenfold.io.ledger.table.HistoryTable;
 import keenfold.io.ledger.table.PlanTable;
 import keenfold.io.plan.Plan;
 import keenfold.io.table.LoadedData;
@@ -34,7 +41,8 @@ final class Head {
         SPLIT(2),
         SIDE(3),
         CANDIDATE(1),
-        OPENING(1);
+        OPENING(1),
+        HISTORY(1);
 
         private final int keys;
 
@@ -54,36 +62,75 @@ final class Head {
 
     private Head() {}
 
-    /** Writes plan, data sets, splits and candidates of a new ledger. */
-    static void write(Connection connection, Plan plan, List<LoadedData> data, Comparison comparison)
+    /** Returns the name and version of this program, as a ledger holds it. */
+    static String program() {
+        return "keenfold "
+                + Optional.ofNullable(Head.class.getPackage().getImplementationVersion())
+                        .orElse("of no release");
+    }
+
+    /** Writes plan, data sets, splits and candidates of a new ledger, whose ids are their places. */
+    static void write(Connection connection, Plan plan, List<LoadedData> data, Comparison comparison, Instant now)
             throws SQLException {
-        PlanTable.add(connection, plan);
-        AboutTable.add(
-                connection,
-                AboutTable.PROGRAM,
-                "keenfold "
-                        + Optional.ofNullable(Head.class.getPackage().getImplementationVersion())
-                                .orElse("of no release"));
+        int version = PlanTable.add(connection, plan, 0, Event.time(now), program());
         AboutTable.add(connection, AboutTable.TRAIN_SCORES, Boolean.toString(comparison.trainScores()));
         for (int t = 0; t < comparison.tasks().size(); t++) {
-            DataSetTable.add(
+            addDataSet(
                     connection,
                     t,
+                    t,
+                    version,
                     plan.data().get(t).file(),
                     data.get(t),
                     comparison.tasks().get(t));
         }
         for (int c = 0; c < comparison.candidates().size(); c++) {
-            Candidate candidate = comparison.candidates().get(c);
-            CandidateTable.add(connection, c, candidate);
-            Optional<CommandClassifier> program = CommandKind.of(candidate);
-            if (program.isPresent()) {
-                AboutTable.add(
-                        connection,
-                        AboutTable.PROGRAM_OF + candidate.name(),
-                        program.get().fingerprint());
-            }
+            addCandidate(connection, c, c, version, comparison.candidates().get(c));
         }
+        HistoryTable.add(
+                connection,
+                Event.of(
+                        now,
+                        Event.MADE,
+                        "plan " + version,
+                        program() + "; " + Plural.of(comparison.candidates().size(), "candidate") + ", "
+                                + Plural.of(comparison.tasks().size(), "data set") + ", seed " + comparison.seed()));
+    }
+
+    static void addDataSet(
+            Connection connection, int id, int place, int version, String file, LoadedData data, Task task)
+            throws SQLException {
+        String name = task.data().name();
+        DataSetTable.add(
+                connection,
+                new DataSetTable.Row(
+                        id,
+                        OptionalInt.of(place),
+                        version,
+                        name,
+                        name,
+                        data.fingerprint(),
+                        task.splits().repeats()),
+                file,
+                data,
+                task);
+    }
+
+    static void addCandidate(Connection connection, int id, int place, int version, Candidate candidate)
+            throws SQLException {
+        CandidateTable.add(
+                connection,
+                new CandidateTable.Row(
+                        id, OptionalInt.of(place), version, candidate.name(), candidate.name(), programs(candidate)),
+                candidate);
+    }
+
+    /** SHA-256 of the files of each program that fitting a candidate starts, if it starts any. */
+    static Optional<String> programs(Candidate candidate) {
+        List<String> programs = CommandKind.startedBy(candidate).stream()
+                .map(CommandClassifier::fingerprint)
+                .toList();
+        return programs.isEmpty() ? Optional.empty() : Optional.of(String.join(" ", programs));
     }
 
     /** Writes the checksum of the head as it stands; to be called within the transaction that changed it. */
@@ -118,8 +165,19 @@ final class Head {
     }
 
     private static long sum(Connection connection) throws SQLException {
+        return sum(connection, List.of(Part.values()));
+    }
+
+    /** Whether the head of an older format, which has no history, is what its checksum was made of. */
+    static boolean soundBeforeHistory(Connection connection) throws SQLException {
+        List<Part> parts =
+                Arrays.stream(Part.values()).filter(p -> p != Part.HISTORY).toList();
+        return AboutTable.get(connection, CHECKSUM).equals(Long.toString(sum(connection, parts)));
+    }
+
+    private static long sum(Connection connection, List<Part> parts) throws SQLException {
         Checksum sum = new Checksum();
-        for (Part part : Part.values()) {
+        for (Part part : parts) {
             sum.add(part.table());
             try (Statement statement = connection.createStatement();
                     ResultSet row = statement.executeQuery(part.query())) {

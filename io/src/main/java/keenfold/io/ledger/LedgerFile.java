@@ -20,24 +20,44 @@ final class LedgerFile {
     /** "KFLD": tells a ledger from other SQLite files. */
     static final int APPLICATION = 0x4B464C44;
 
-    static final int FORMAT = 2;
+    static final int FORMAT = 3;
 
     private LedgerFile() {}
 
     /**
-     * Opens a ledger for reading, and checks its head. All that is read through it is of one state.
+     * Returns the format of a ledger.
      *
-     * @throws InputException if it is none, is of another format, or its head is damaged
+     * @throws InputException if it is none, or of a newer format
      */
-    static Connection openForReading(Path file) {
+    static int format(Path file) {
+        try (Connection connection = connectSettled(file)) {
+            requireKnown(file, connection);
+            return pragma(connection, "user_version");
+        } catch (IOException e) {
+            throw new InputException(file.toString(), "cannot be read: " + Reason.ofReading(e), e);
+        } catch (SQLException e) {
+            throw unreadable(file, e);
+        }
+    }
+
+    private static Connection connectSettled(Path file) throws IOException, SQLException {
         if (!Files.exists(file)) {
             throw new InputException(
                     file.toString(), "there is no such ledger; \"keenfold run PLAN -o LEDGER\" makes one");
         }
+        requireContent(file);
+        settle(file);
+        return connectToRead(file);
+    }
+
+    /**
+     * Opens a ledger of this format for reading, and checks its head. All that is read through it is of one state.
+     *
+     * @throws InputException if it is none, is of another format, or its head is damaged
+     */
+    static Connection openForReading(Path file) {
         try {
-            requireContent(file);
-            settle(file);
-            Connection connection = connectToRead(file);
+            Connection connection = connectSettled(file);
             try {
                 check(file, connection, false);
                 connection.setAutoCommit(false);
@@ -117,7 +137,6 @@ final class LedgerFile {
                 }
                 check(file, connection, false);
                 prepare(connection, shared);
-                LedgerSchema.renew(connection);
                 return connection;
             } catch (SQLException | RuntimeException e) {
                 connection.close();
@@ -215,24 +234,28 @@ final class LedgerFile {
 
     /** @param older whether an older format will do */
     private static void check(Path file, Connection connection, boolean older) throws SQLException {
+        requireKnown(file, connection);
         int version = pragma(connection, "user_version");
-        if (pragma(connection, "application_id") != APPLICATION) {
-            throw new InputException(file.toString(), "is an SQLite file, but no Keen Fold ledger");
-        }
         if (version < FORMAT && !older) {
             throw new InputException(
                     file.toString(),
-                    "is of ledger format " + version + ", from before all of it had checksums; keenfold merge "
-                            + ShellWords.quoted(file.toString())
+                    "is of ledger format " + version + "; keenfold merge " + ShellWords.quoted(file.toString())
                             + " -o NEW.kfl makes one of format " + FORMAT + " of it");
         }
+        LedgerSchema.require(file, connection, version);
+    }
+
+    private static void requireKnown(Path file, Connection connection) throws SQLException {
+        if (pragma(connection, "application_id") != APPLICATION) {
+            throw new InputException(file.toString(), "is an SQLite file, but no Keen Fold ledger");
+        }
+        int version = pragma(connection, "user_version");
         if (version > FORMAT) {
             throw new InputException(
                     file.toString(),
                     "is of ledger format " + version + "; this program reads up to " + FORMAT
                             + ", so use the newer program that made it");
         }
-        LedgerSchema.require(file, connection);
     }
 
     static int pragma(Connection connection, String name) throws SQLException {

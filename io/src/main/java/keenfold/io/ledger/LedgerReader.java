@@ -4,45 +4,65 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
-import java.util.ArrayList;
 import java.util.List;
-import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.HalfFit;
 import keenfold.core.run.result.Results;
-import keenfold.core.run.result.Task;
 import keenfold.io.InputException;
 import keenfold.io.Reason;
 import keenfold.io.ShellWords;
-import keenfold.io.ledger.table.AboutTable;
 import keenfold.io.ledger.table.DataSetTable;
+import keenfold.io.ledger.table.Event;
+import keenfold.io.ledger.table.HistoryTable;
 import keenfold.io.ledger.table.PlanTable;
-import keenfold.io.ledger.table.Stated;
-import keenfold.io.ledger.table.StatedTable;
 import keenfold.io.ledger.table.StoredFits;
 import keenfold.io.plan.Plan;
 import keenfold.io.sqlite.WriteAheadLog;
 
 /** Reads ledgers; a writer may be at work meanwhile. */
 public final class LedgerReader {
+    /** The format of ledgers that this version writes. */
+    public static final int FORMAT = LedgerFile.FORMAT;
+
     private final Path file;
     private final Connection connection;
+    private final int format;
 
-    private LedgerReader(Path file, Connection connection) {
+    private LedgerReader(Path file, OpenLedger open) {
         this.file = file;
-        this.connection = connection;
+        this.connection = open.connection();
+        this.format = open.format();
+    }
+
+    /**
+     * Reads a ledger: what its plan compares.
+     *
+     * @throws InputException if it is none, is of a newer format, or is damaged
+     */
+    public static LedgerContent read(Path file) {
+        return read(file, false);
     }
 
     /**
      * Reads a ledger.
      *
+     * @param withFormer whether candidates and data sets that are not in the plan any more are read too
      * @throws InputException if it is none, is of a newer format, or is damaged
      */
-    public static LedgerContent read(Path file) {
-        try (Connection connection = LedgerFile.openForReading(file)) {
-            LedgerReader reader = new LedgerReader(file, connection);
+    public static LedgerContent read(Path file, boolean withFormer) {
+        return opened(file, reader -> reader.content(withFormer));
+    }
+
+    /** What is read of an open ledger. */
+    private interface Reading<T> {
+        T of(LedgerReader reader) throws SQLException;
+    }
+
+    private static <T> T opened(Path file, Reading<T> reading) {
+        try (OpenLedger open = OpenLedger.forReading(file)) {
+            LedgerReader reader = new LedgerReader(file, open);
             try {
-                return reader.content();
+                return reading.of(reader);
             } catch (IllegalArgumentException e) {
                 // Whatever is made of the values of a ledger checks them.
                 throw reader.hurt(String.valueOf(e.getMessage()));
@@ -66,107 +86,72 @@ public final class LedgerReader {
 
     /** Reads only the plan of a ledger. */
     public static Plan plan(Path file) {
-        try (Connection connection = LedgerFile.openForReading(file)) {
-            return new LedgerReader(file, connection).plan();
-        } catch (SQLException e) {
-            throw LedgerFile.unreadable(file, e);
-        }
+        return opened(file, reader -> PlanTable.read(reader.connection, file));
     }
 
     /** Reads only the fingerprints of a ledger's data sets, in plan order. */
     public static List<String> fingerprints(Path file) {
-        try (Connection connection = LedgerFile.openForReading(file)) {
-            return DataSetTable.fingerprints(connection);
-        } catch (SQLException e) {
-            throw LedgerFile.unreadable(file, e);
+        return opened(file, reader -> DataSetTable.fingerprints(reader.connection));
+    }
+
+    /**
+     * What is told of a ledger beside its fits.
+     *
+     * @param events what happened to it, the first one first
+     * @param former names of candidates and data sets that are not in the plan any more
+     * @param format of the file
+     */
+    public record Told(List<Event> events, List<String> former, int format) {
+        /** Copies the lists. */
+        public Told {
+            events = List.copyOf(events);
+            former = List.copyOf(former);
         }
     }
 
-    /** Reads the data sets of an open ledger, with their splits. */
-    static List<Task> tasks(Path file, Connection connection, Plan plan) throws SQLException {
-        LedgerReader reader = new LedgerReader(file, connection);
-        List<Task> tasks = new ArrayList<>();
-        for (int t = 0; t < plan.data().size(); t++) {
-            tasks.add(reader.task(t, plan));
-        }
-        return tasks;
+    /** Reads what happened to a ledger. */
+    public static Told history(Path file) {
+        return opened(
+                file,
+                reader -> new Told(
+                        HistoryTable.read(reader.connection),
+                        LedgerView.of(file, reader.connection, false).former(),
+                        reader.format));
     }
 
     /**
      * Reads the fits of runs on halves of the rows, of which there may be ten times as many as of the run itself; only one
      * method of testing needs them.
+     *
+     * @param withFormer as for {@link #read}
      */
-    public static List<HalfFit> halves(Path file) {
-        try (Connection connection = LedgerFile.openForReading(file)) {
-            LedgerReader reader = new LedgerReader(file, connection);
-            try {
-                return reader.stored(reader.plan()).ofHalves();
-            } catch (IllegalArgumentException e) {
-                throw reader.hurt(String.valueOf(e.getMessage()));
-            }
-        } catch (SQLException e) {
-            throw LedgerFile.unreadable(file, e);
-        }
+    public static List<HalfFit> halves(Path file, boolean withFormer) {
+        return opened(file, reader -> {
+            LedgerView view = LedgerView.of(file, reader.connection, withFormer);
+            return view.fits().ofHalves(view);
+        });
     }
 
-    private StoredFits stored(Plan plan) throws SQLException {
-        return new StoredFits(connection, plan, tasks(file, connection, plan), kept());
-    }
-
-    private LedgerContent content() throws SQLException {
-        Plan plan = plan();
-        List<Task> tasks = tasks(file, connection, plan);
-        List<Candidate> candidates = plan.candidates();
-        StoredFits stored = new StoredFits(connection, plan, tasks, kept());
-        List<Fit> fits;
-        try {
-            fits = stored.ofSplits();
-        } catch (IllegalArgumentException e) {
-            throw hurt(String.valueOf(e.getMessage()));
-        }
-        int all = fits.size() + stored.countOfHalves();
+    private LedgerContent content(boolean withFormer) throws SQLException {
+        LedgerView view = LedgerView.of(file, connection, withFormer);
+        Plan plan = view.plan();
+        StoredFits stored = view.fits();
+        List<Fit> fits = stored.ofSplits(view);
+        int all = stored.count();
         int counted = stored.counted();
         if (counted != all) {
             throw hurt(all + " fits are there, and " + counted + " in their index");
         }
-        int expected = tasks.stream()
-                .mapToInt(t -> t.splits().count() * candidates.size())
-                .sum();
+        int splits = view.tasks().stream().mapToInt(t -> t.splits().count()).sum();
         return new LedgerContent(
                 plan,
-                new Results(tasks, candidates, fits, plan.seed().orElse(0L), List.of(), kept()),
-                expected,
-                stated(plan),
+                new Results(view.tasks(), plan.candidates(), fits, plan.seed().orElse(0L), List.of(), view.kept()),
+                splits * plan.candidates().size(),
+                PlanTable.stated(connection, file),
+                HistoryTable.read(connection),
+                view.former(),
+                format,
                 damage(file));
-    }
-
-    private List<Stated> stated(Plan plan) throws SQLException {
-        try {
-            return StatedTable.read(connection, plan);
-        } catch (IllegalArgumentException e) {
-            throw hurt(String.valueOf(e.getMessage()));
-        }
-    }
-
-    private Results.Kept kept() throws SQLException {
-        String text = AboutTable.get(connection, AboutTable.KEPT);
-        return text.isEmpty() ? Results.Kept.PROBABILITIES : Results.Kept.valueOf(text);
-    }
-
-    private Plan plan() throws SQLException {
-        return PlanTable.read(connection, file);
-    }
-
-    private Task task(int id, Plan plan) throws SQLException {
-        try {
-            return DataSetTable.read(connection, id, plan).orElseThrow(() -> damaged("data set " + (id + 1)));
-        } catch (IllegalArgumentException e) {
-            throw hurt("data set " + (id + 1) + ": " + e.getMessage());
-        }
-    }
-
-    private InputException damaged(String what) {
-        return hurt(what + " does not agree with its checksum");
     }
 
     private InputException hurt(String how) {

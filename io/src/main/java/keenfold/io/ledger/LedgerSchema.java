@@ -19,7 +19,7 @@ import keenfold.io.InputException;
  * The tables of a ledger. A file that has others is not read: a view in place of a table could compute for ever, a trigger
  * could change what is written.
  *
- * <p>The schema is the same for formats 1 and 2, which differ in what the checksums cover.
+ * <p>Formats 1 and 2 have the same schema; they differ in what the checksums cover.
  */
 final class LedgerSchema {
     /** The view as it was before repeats and folds were counted from 1. */
@@ -30,41 +30,27 @@ final class LedgerSchema {
               FROM score s JOIN fit f ON f.id = s.fit JOIN dataset d ON d.id = f.dataset JOIN candidate c ON c.id = f.candidate
               WHERE f.purpose = 'cv' AND s.side = 'test'""";
 
+    /** The schema of formats 1 and 2. */
+    private static final String BEFORE_HISTORY = "schema-2.sql";
+
     private LedgerSchema() {}
-
-    private static String view() {
-        return commands().stream()
-                .filter(c -> c.startsWith("CREATE VIEW"))
-                .findFirst()
-                .orElseThrow();
-    }
-
-    /** Gives a ledger that is opened for writing the view of today. */
-    static void renew(Connection connection) throws SQLException {
-        try (Statement statement = connection.createStatement()) {
-            boolean former;
-            try (ResultSet row = statement.executeQuery("SELECT sql FROM sqlite_master WHERE name = 'fold_scores'")) {
-                former = row.next() && FORMER_VIEW.equals(row.getString(1));
-            }
-            if (former) {
-                statement.execute("DROP VIEW fold_scores");
-                statement.execute(view());
-            }
-        }
-    }
 
     /** Returns the commands that lay out a ledger. */
     static List<String> commands() {
-        return Arrays.stream(text().replaceAll("(?m)^--.*$", "").split(";", -1))
+        return commands("schema.sql");
+    }
+
+    private static List<String> commands(String name) {
+        return Arrays.stream(text(name).replaceAll("(?m)^--.*$", "").split(";", -1))
                 .map(String::strip)
                 .filter(c -> !c.isEmpty())
                 .toList();
     }
 
-    private static String text() {
-        try (InputStream in = LedgerSchema.class.getResourceAsStream("schema.sql")) {
+    private static String text(String name) {
+        try (InputStream in = LedgerSchema.class.getResourceAsStream(name)) {
             if (in == null) {
-                throw new IllegalStateException("schema.sql is not in the jar");
+                throw new IllegalStateException(name + " is not in the jar");
             }
             return new String(in.readAllBytes(), StandardCharsets.UTF_8);
         } catch (IOException e) {
@@ -75,11 +61,12 @@ final class LedgerSchema {
     /**
      * Compares the schema of a file with that of a ledger.
      *
+     * @param format of the file
      * @throws InputException if anything is missing, or there besides; what SQLite itself adds (statistics of ANALYZE) does
      *     not count
      */
-    static void require(Path file, Connection connection) throws SQLException {
-        Set<String> missing = new HashSet<>(commands());
+    static void require(Path file, Connection connection, int format) throws SQLException {
+        Set<String> missing = new HashSet<>(format < LedgerFile.FORMAT ? commands(BEFORE_HISTORY) : commands());
         List<String> foreign = new ArrayList<>();
         try (Statement statement = connection.createStatement();
                 ResultSet row = statement.executeQuery("SELECT type, name, sql FROM sqlite_master")) {
@@ -87,7 +74,10 @@ final class LedgerSchema {
                 String type = String.valueOf(row.getString(1));
                 String name = String.valueOf(row.getString(2));
                 String sql = String.valueOf(row.getString(3));
-                boolean own = missing.remove(sql.equals(FORMER_VIEW) ? view() : sql)
+                boolean own = missing.remove(sql)
+                        || (format < LedgerFile.FORMAT
+                                && sql.equals(FORMER_VIEW)
+                                && missing.removeIf(c -> c.startsWith("CREATE VIEW")))
                         || (type.equals("index") && name.startsWith("sqlite_autoindex_"))
                         || (type.equals("table") && name.matches("sqlite_stat[14]"));
                 if (!own) {

@@ -1,6 +1,7 @@
 package keenfold.io.ledger;
 
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.ResultSet;
@@ -20,6 +21,8 @@ import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
+import java.util.stream.IntStream;
+import keenfold.core.data.DataSet;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.FitSink;
 import keenfold.core.run.Shard;
@@ -30,14 +33,11 @@ import keenfold.core.run.result.Results;
 import keenfold.core.run.result.Task;
 import keenfold.io.InputException;
 import keenfold.io.ledger.table.AboutTable;
-import keenfold.io.ledger.table.CandidateTable;
-import keenfold.io.ledger.table.DataSetTable;
 import keenfold.io.ledger.table.FitRow;
 import keenfold.io.ledger.table.FitTable;
-import keenfold.io.ledger.table.PlanTable;
-import keenfold.io.ledger.table.StatedTable;
 import keenfold.io.plan.AdoptedKind;
 import keenfold.io.plan.Plan;
+import keenfold.io.table.Fingerprint;
 import keenfold.io.table.LoadedData;
 
 /**
@@ -58,14 +58,17 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
     private final Comparison comparison;
     private final BlockingQueue<Batch> queue = new ArrayBlockingQueue<>(WAITING);
     private final Anchor anchor;
+    private final PlanChange.InForce inForce;
     private volatile Optional<RuntimeException> failure = Optional.empty();
     private final Thread thread;
     private boolean closed;
+    private Optional<Path> old = Optional.empty();
 
     /** @param half number of the half, for fits of a run on one; −1 for fits of the run itself */
     private record Batch(int half, List<Fit> fits, boolean last) {}
 
-    private LedgerWriter(Path file, LedgerLock lock, Connection connection, Comparison comparison) {
+    private LedgerWriter(
+            Path file, LedgerLock lock, Connection connection, Comparison comparison, PlanChange.InForce inForce) {
         this.file = file;
         try {
             this.anchor = Anchor.of(file);
@@ -75,6 +78,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         this.lock = lock;
         this.connection = connection;
         this.comparison = comparison;
+        this.inForce = inForce;
         this.thread = new Thread(this::write, "keenfold-ledger");
         thread.setDaemon(true);
     }
@@ -98,13 +102,12 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
      */
     public static LedgerWriter open(
             Path file, Plan plan, List<LoadedData> data, Comparison comparison, Optional<Shard> shard) {
-        for (Candidate candidate : comparison.candidates()) {
-            if (AdoptedKind.is(candidate)) {
+        if (!Files.exists(file)) {
+            plan.candidates().stream().filter(AdoptedKind::is).findFirst().ifPresent(c -> {
                 throw new InputException(
                         file.toString(),
-                        "candidate \"" + candidate.name()
-                                + "\" was adopted and cannot be run; leave it out of the plan");
-            }
+                        "candidate \"" + c.name() + "\" was adopted and cannot be run; leave it out of the plan");
+            });
         }
         return open(file, plan, data, comparison, Results.Kept.PROBABILITIES, shard);
     }
@@ -119,34 +122,35 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
             Optional<Shard> shard) {
         LedgerLock lock = LedgerLock.of(file);
         try {
+            Optional<Path> old = BroughtUp.inPlace(file);
             Connection connection = LedgerFile.openForWriting(file, shard.isPresent());
             try {
                 connection.setAutoCommit(false);
+                PlanChange.InForce inForce;
                 if (LedgerFile.number(connection, "SELECT count(*) FROM plan") == 0) {
-                    Head.write(connection, plan, data, comparison);
-                    StatedTable.begin(connection, plan, Instant.now());
+                    Head.write(connection, plan, data, comparison, Instant.now());
                     AboutTable.add(connection, AboutTable.KEPT, kept.name());
                     if (shard.isPresent()) {
                         AboutTable.add(connection, AboutTable.SHARD, shard.get().toString());
                     }
+                    rememberOpenings(file, connection, data);
+                    inForce = new PlanChange.InForce(
+                            LedgerChange.none(1),
+                            IntStream.range(0, comparison.tasks().size())
+                                    .boxed()
+                                    .toList(),
+                            IntStream.range(0, comparison.candidates().size())
+                                    .boxed()
+                                    .toList());
                 } else {
-                    Agreement agreement = new Agreement(file, connection);
                     requireWhole(connection);
                     Head.check(file, connection);
-                    agreement.check(plan, data, comparison);
-                    agreement.checkShard(shard);
-                    // How results are read may have changed since; which fits are made has not.
-                    StatedTable.change(
-                            connection,
-                            PlanTable.read(connection, file),
-                            plan,
-                            LedgerFile.number(connection, "SELECT count(*) FROM fit"),
-                            Instant.now());
-                    PlanTable.put(connection, plan);
+                    inForce = change(file, connection, plan, data, comparison, shard);
                 }
                 Head.seal(connection);
                 connection.commit();
-                LedgerWriter writer = new LedgerWriter(file, lock, connection, comparison);
+                LedgerWriter writer = new LedgerWriter(file, lock, connection, comparison, inForce);
+                writer.old = old;
                 writer.thread.start();
                 return writer;
             } catch (SQLException | RuntimeException e) {
@@ -162,6 +166,33 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         }
     }
 
+    /** Rows that are held back may have been looked at through a ledger beside this one. */
+    private static void rememberOpenings(Path file, Connection connection, List<LoadedData> data) throws SQLException {
+        for (LoadedData loaded : data) {
+            if (loaded.heldBack().isPresent()) {
+                DataSet held = loaded.heldBack().get();
+                Openings.takeOver(file, connection, Fingerprint.ofHeldBack(held), held.sourceRows());
+            }
+        }
+    }
+
+    private static PlanChange.InForce change(
+            Path file,
+            Connection connection,
+            Plan plan,
+            List<LoadedData> data,
+            Comparison comparison,
+            Optional<Shard> shard)
+            throws SQLException {
+        try {
+            PlanChange change = new PlanChange(file, connection, Instant.now());
+            change.requireShard(shard);
+            return change.to(plan, data, comparison);
+        } catch (IllegalArgumentException e) {
+            throw new InputException(file.toString(), String.valueOf(e.getMessage()), e);
+        }
+    }
+
     /** Nothing is written to a damaged file: what is sound of it would be lost in what is written over it. */
     private static void requireWhole(Connection connection) throws SQLException {
         try (Statement statement = connection.createStatement();
@@ -171,6 +202,16 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
                 throw new SQLException("[SQLITE_CORRUPT] " + said);
             }
         }
+    }
+
+    /** Returns the name that the file has now that the ledger was before its format was brought up, if it was. */
+    public Optional<Path> oldFile() {
+        return old;
+    }
+
+    /** Returns what the plan changed about the ledger, if it was there. */
+    public LedgerChange change() {
+        return inForce.change();
     }
 
     /** Returns the units whose fits are not all there. */
@@ -208,7 +249,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         }
         Map<Candidate, Integer> index = new HashMap<>();
         for (Candidate candidate : comparison.candidates()) {
-            index.put(candidate, index.size());
+            index.put(candidate, inForce.candidates().get(index.size()));
         }
         List<List<Integer>> members = comparison.families().stream()
                 .map(f ->
@@ -218,7 +259,8 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         all.accept(u -> {
             if (wanted.test(u)
                     && !members.get(u.family()).stream()
-                            .allMatch(m -> there.contains(List.of(u.task(), m, u.repeat(), u.fold())))) {
+                            .allMatch(m -> there.contains(
+                                    List.of(inForce.dataSets().get(u.task()), m, u.repeat(), u.fold())))) {
                 missing.add(u);
             }
         });
@@ -272,19 +314,13 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
             Connection connection = LedgerFile.openForWriting(file);
             try {
                 connection.setAutoCommit(false);
-                PlanTable.put(connection, plan);
-                int first = tasks.size() - further.size();
-                for (int t = first; t < tasks.size(); t++) {
-                    DataSetTable.add(connection, t, plan.data().get(t).file(), further.get(t - first), tasks.get(t));
-                }
-                for (int c = before; c < plan.candidates().size(); c++) {
-                    CandidateTable.add(connection, c, plan.candidates().get(c));
-                }
+                PlanChange.InForce inForce =
+                        new PlanChange(file, connection, Instant.now()).extended(plan, before, tasks, further);
                 Head.seal(connection);
                 // Plan, candidates and fits become one transaction: the writer's thread commits them together.
                 Comparison comparison =
                         new Comparison(tasks, plan.candidates(), plan.seed().orElse(0L));
-                LedgerWriter writer = new LedgerWriter(file, lock, connection, comparison);
+                LedgerWriter writer = new LedgerWriter(file, lock, connection, comparison, inForce);
                 writer.thread.start();
                 try (writer) {
                     writer.adopt(fits);
@@ -381,7 +417,8 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         Savepoint before = connection.setSavepoint();
         boolean written = false;
         for (int attempt = 1; !written; attempt++) {
-            try (FitTable fits = new FitTable(connection, comparison)) {
+            try (FitTable fits =
+                    new FitTable(connection, comparison.tasks(), inForce.dataSets(), inForce.candidates())) {
                 for (Batch batch : batches) {
                     for (Fit one : batch.fits()) {
                         fits.write(batch.half(), one);

@@ -8,51 +8,55 @@ import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
-import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import keenfold.core.data.Checks;
+import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.run.Halving;
-import keenfold.core.run.result.Task;
+import keenfold.core.run.result.Results;
 import keenfold.io.FileLook;
 import keenfold.io.InputException;
 import keenfold.io.Reason;
 import keenfold.io.TemporaryFiles;
-import keenfold.io.ledger.table.AboutTable;
+import keenfold.io.ledger.table.CandidateTable;
 import keenfold.io.ledger.table.FitCopies;
 import keenfold.io.ledger.table.FitRow;
-import keenfold.io.ledger.table.StatedTable;
+import keenfold.io.ledger.table.FitValues;
+import keenfold.io.ledger.table.PlanTable;
+import keenfold.io.ledger.table.TestedRows;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanDifference;
-import keenfold.io.plan.PlanReader;
 
 /**
- * Joins ledgers of the same plan and data, such as the shards of a run, and rescues what is sound of damaged ones.
+ * Joins ledgers whose data, folds and seed agree, such as the shards of a run or what two colleagues did, and rescues what is
+ * sound of damaged ones.
  *
  * <p>Every fit is checked against its checksum on the way. The joined ledger is made beside its name and takes it when it is
  * whole, so that an interruption leaves nothing that could be taken for it.
  */
 public final class Merger implements AutoCloseable {
     private static final int BATCH = 10_000;
+    private static final String HEAD_DAMAGED =
+            "what it says of plan, data and splits does not agree with its checksum, so"
+                    + " its fits belong to no candidate";
     private static final List<String> ENDS = List.of("", "-journal", "-wal", "-shm");
 
     private final Path target;
     private final Path part;
     private final LedgerLock lock;
     private final Connection into;
+    private final Instant now;
     private final List<Source> sources = new ArrayList<>();
-    private Optional<Plan> first = Optional.empty();
-    private List<Task> tasks = List.of();
-    private Optional<FitCheck> check = Optional.empty();
+    private final List<List<String>> metrics = new ArrayList<>();
+    private boolean begun;
 
     /** What was taken from one ledger. */
     private static final class Source {
         private final Path file;
-        private boolean old;
         private long taken;
         private long twice;
         private final List<String> damaged = new ArrayList<>();
@@ -62,8 +66,19 @@ public final class Merger implements AutoCloseable {
         }
     }
 
+    /** How fits of a ledger are read, whatever its format. */
+    private interface Reading {
+        /**
+         * Returns what a fit says; nothing if no method uses it.
+         *
+         * @throws IllegalArgumentException if it does not agree with its checksum
+         */
+        Optional<FitValues> values(FitRow row);
+    }
+
     private Merger(Path target) throws SQLException, IOException {
         this.target = target;
+        this.now = Instant.now();
         this.part = target.resolveSibling(TemporaryFiles.name(target));
         for (String end : ENDS) {
             TemporaryFiles.note(beside(part, end));
@@ -159,8 +174,23 @@ public final class Merger implements AutoCloseable {
                 .anyMatch(p -> PlanDifference.ofFits(p, plans.get(0)).isPresent());
     }
 
+    /**
+     * Makes a copy of this format of a ledger of an older one.
+     *
+     * @param copy is not there yet
+     */
+    static MergeReport bringUp(Path old, Path copy) {
+        try (Merger merger = new Merger(copy)) {
+            merger.add(old, Optional.empty());
+            return merger.end();
+        } catch (SQLException e) {
+            throw LedgerFile.unusable(copy, e);
+        } catch (IOException e) {
+            throw new InputException(copy.toString(), "cannot be written: " + Reason.of(e), e);
+        }
+    }
+
     private void add(Path file) throws SQLException {
-        Source source = new Source(file);
         if (!Files.exists(file)) {
             throw new InputException(file.toString(), "there is no such ledger");
         }
@@ -168,18 +198,31 @@ public final class Merger implements AutoCloseable {
         if (look == FileLook.PLAN || look == FileLook.TABLE || look == FileLook.MODEL) {
             throw new InputException(file.toString(), "is no ledger" + look.words());
         }
-        source.damaged.addAll(LedgerReader.damage(file));
         // Held meanwhile, so that no shard is read while it is written; where it cannot be written, nobody does.
-        Optional<LedgerLock> held = LedgerFile.writable(file) ? Optional.of(LedgerLock.of(file)) : Optional.empty();
+        add(file, LedgerFile.writable(file) ? Optional.of(LedgerLock.of(file)) : Optional.empty());
+    }
+
+    /** @param held the lock of the ledger, which is let go of; none if whoever calls holds it, or nobody can write it */
+    private void add(Path file, Optional<LedgerLock> held) throws SQLException {
+        Source source = new Source(file);
+        source.damaged.addAll(LedgerReader.damage(file));
         try (Connection from = LedgerFile.openSettled(file)) {
-            source.old = LedgerFile.pragma(from, "user_version") < LedgerFile.FORMAT;
-            if (source.old || Head.sound(from)) {
-                head(file, from);
-                fits(source, from);
+            int format = LedgerFile.pragma(from, "user_version");
+            if (format < LedgerFile.FORMAT) {
+                addOld(source, from, format);
+            } else if (Head.sound(from)) {
+                TestedRows tested = LedgerView.ofAll(file, from).tested();
+                fits(
+                        source,
+                        from,
+                        head(file, from),
+                        row -> Optional.of(FitValues.of(row, tested.task(row), tested.of(row))));
             } else {
-                source.damaged.add("what it says of plan, data and splits does not agree with its checksum, so its fits"
-                        + " belong to no candidate");
+                source.damaged.add(HEAD_DAMAGED);
             }
+        } catch (IllegalArgumentException e) {
+            // Whatever is made of the values of a ledger checks them.
+            throw new InputException(file.toString(), "the ledger is damaged: " + e.getMessage(), e);
         } catch (SQLException | IOException e) {
             source.damaged.add(
                     String.valueOf(e.getMessage()).contains("NOTADB")
@@ -191,104 +234,58 @@ public final class Merger implements AutoCloseable {
         sources.add(source);
     }
 
-    /** Takes plan, data sets and splits of the first ledger, and compares those of all others with them. */
-    private void head(Path file, Connection from) throws SQLException {
-        String yaml = text(from, "SELECT yaml FROM plan");
-        if (yaml.isEmpty()) {
-            throw new InputException(file.toString(), "holds no plan: it was never filled");
+    private void addOld(Source source, Connection from, int format) throws SQLException {
+        if (LedgerFile.number(from, "SELECT count(*) FROM plan") == 0) {
+            throw new InputException(source.file.toString(), "holds no plan: it was never filled");
         }
-        if (tasks.isEmpty()) {
-            Plan plan = PlanReader.parse(file + " (plan)", yaml);
-            List<Task> own = LedgerReader.tasks(file, from, plan);
-            for (Head.Part table : Head.Part.values()) {
-                copy(from, table.table());
-            }
-            mine(() -> AboutTable.remove(into, AboutTable.SHARD));
-            tasks = own;
-            first = Optional.of(plan);
-            check = Optional.of(new FitCheck(plan, own));
+        OldLedger old = new OldLedger(source.file, from, format);
+        if (!old.sound()) {
+            source.damaged.add(HEAD_DAMAGED);
             return;
         }
-        Plan plan = PlanReader.parse(file + " (plan)", yaml);
-        Optional<PlanDifference> difference = PlanDifference.ofFits(plan, first.orElseThrow());
-        if (difference.isPresent()) {
-            throw new InputException(
-                    file.toString(),
-                    "is of another plan than the ledgers before it: it says \""
-                            + difference.get().one() + "\", they \""
-                            + difference.get().other() + "\"");
-        }
-        for (String query : new String[] {
-            "SELECT group_concat(name || ' ' || fingerprint, ', ') FROM (SELECT * FROM dataset ORDER BY id)",
-            "SELECT group_concat(key || '=' || value, ', ') FROM (SELECT * FROM about WHERE key NOT IN ('program', '"
-                    + Head.CHECKSUM + "', '" + AboutTable.SHARD + "') AND key NOT LIKE '" + StatedTable.KEY
-                    + "%' ORDER BY key)",
-            "SELECT group_concat(hex(folds)) FROM (SELECT * FROM split ORDER BY dataset, repeat)",
-            "SELECT group_concat(hex(counts)) FROM (SELECT * FROM side ORDER BY dataset, repeat, fold)"
-        }) {
-            if (!text(from, query).equals(text(into, query))) {
-                throw new InputException(
-                        file.toString(),
-                        query.contains("fingerprint")
-                                ? "is of other data than the ledgers before it (fingerprints differ)"
-                                : query.contains("about")
-                                        ? "was run otherwise than the ledgers before it (train scores, programs, or what"
-                                                + " of the predictions is kept)"
-                                        : "has other splits than the ledgers before it");
-            }
-        }
-        try {
-            mine(() -> StatedTable.join(into, from));
-        } catch (IllegalArgumentException e) {
-            throw new InputException(file.toString(), "the ledger is damaged: " + e.getMessage(), e);
+        try (Connection head = old.head(now)) {
+            LedgerView view = LedgerView.of(source.file, head, false);
+            TestedRows tested = view.tested();
+            fits(source, from, head(source.file, head), row -> old.values(row, tested));
         }
     }
 
-    private Plan plan() {
-        return first.orElseThrow();
-    }
-
-    private static String text(Connection from, String query) throws SQLException {
-        try (Statement statement = from.createStatement();
-                ResultSet row = statement.executeQuery(query)) {
-            return row.next() ? Optional.ofNullable(row.getString(1)).orElse("") : "";
+    /** Joins plan, data sets, splits and candidates of a ledger; returns where they are. */
+    private HeadJoin.Places head(Path file, Connection from) throws SQLException {
+        if (LedgerFile.number(from, "SELECT count(*) FROM plan") == 0) {
+            throw new InputException(file.toString(), "holds no plan: it was never filled");
         }
-    }
-
-    private void copy(Connection from, String table) throws SQLException {
-        try (Statement statement = from.createStatement();
-                ResultSet row = statement.executeQuery("SELECT * FROM " + table)) {
-            int columns = row.getMetaData().getColumnCount();
-            String marks = String.join(", ", java.util.Collections.nCopies(columns, "?"));
-            try (PreparedStatement write = into.prepareStatement("INSERT INTO " + table + " VALUES (" + marks + ")")) {
-                while (row.next()) {
-                    for (int c = 1; c <= columns; c++) {
-                        write.setObject(c, row.getObject(c));
-                    }
-                    mine(write::executeUpdate);
-                }
-            }
-        }
+        HeadJoin join = new HeadJoin(into, target, now);
+        HeadJoin.Places[] places = new HeadJoin.Places[1];
+        boolean first = !begun;
+        mine(() -> places[0] = first ? join.first(file, from) : join.further(file, from));
+        begun = true;
+        metrics.add(PlanTable.read(from, file).metrics().stream()
+                .map(MetricName::text)
+                .toList());
+        return places[0];
     }
 
     /** One fit after another by its number, so that a page that cannot be read costs its own fits alone. */
-    private void fits(Source source, Connection from) throws SQLException {
+    private void fits(Source source, Connection from, HeadJoin.Places places, Reading reading) throws SQLException {
+        LedgerView view = LedgerView.ofAll(target, into);
         into.setAutoCommit(false);
-        long last = last(from);
+        long last = last(from, view);
         try (PreparedStatement fit = from.prepareStatement(FitRow.FIT);
                 PreparedStatement scores = from.prepareStatement(FitRow.SCORES);
                 PreparedStatement prediction = from.prepareStatement(FitRow.PREDICTION);
                 FitCopies copy = new FitCopies(into)) {
             for (int id = 1; id <= last; id++) {
-                Optional<FitRow> row = Optional.empty();
+                Optional<FitValues> values = Optional.empty();
                 try {
-                    row = FitRow.read(id, fit, scores, prediction);
+                    Optional<FitRow> row = FitRow.read(id, fit, scores, prediction);
+                    values = row.isPresent() ? sound(source, row.get(), reading, view, places) : values;
                 } catch (SQLException | RuntimeException e) {
                     source.damaged.add("fit number " + id + " cannot be read (" + e.getMessage() + ")");
                 }
-                if (row.isPresent()) {
-                    FitRow sound = row.get();
-                    mine(() -> join(source, sound, copy));
+                if (values.isPresent()) {
+                    FitValues sound = values.get();
+                    mine(() -> join(source, sound, copy, view, places));
                 }
                 if (id % BATCH == 0) {
                     mine(into::commit);
@@ -296,6 +293,19 @@ public final class Merger implements AutoCloseable {
             }
         }
         mine(into::commit);
+        into.setAutoCommit(true);
+    }
+
+    private Optional<FitValues> sound(
+            Source source, FitRow row, Reading reading, LedgerView view, HeadJoin.Places places) {
+        try {
+            Optional<FitValues> values = reading.values(row);
+            Checks.that(places.candidates().containsKey(row.candidate), "is of no candidate");
+            return values;
+        } catch (IllegalArgumentException | IndexOutOfBoundsException e) {
+            source.damaged.add(place(row, view, places) + " does not agree with its checksum");
+            return Optional.empty();
+        }
     }
 
     /** What is done to the joined ledger. */
@@ -313,8 +323,12 @@ public final class Merger implements AutoCloseable {
     }
 
     /** The highest number of a fit; where the page that holds it is damaged, or it is, one that no sound ledger exceeds. */
-    private long last(Connection from) {
-        long most = 1000 + 10L * expected();
+    private long last(Connection from, LedgerView view) {
+        long splits = view.whole().values().stream()
+                .mapToLong(t -> t.splits().count())
+                .sum();
+        Halving halving = view.plan().evidence().halving();
+        long most = 1000 + 10L * view.plan().candidates().size() * splits * (1 + halving.halves());
         try {
             return Math.min(most, LedgerFile.number(from, "SELECT max(id) FROM fit"));
         } catch (SQLException e) {
@@ -322,17 +336,23 @@ public final class Merger implements AutoCloseable {
         }
     }
 
-    private void join(Source source, FitRow row, FitCopies copy) throws SQLException {
-        if (!check.orElseThrow().sound(row, source.old)) {
-            source.damaged.add(place(row) + " does not agree with its checksum");
-            return;
-        }
-        Optional<FitCopies.There> there = copy.find(row);
+    private void join(Source source, FitValues values, FitCopies copy, LedgerView view, HeadJoin.Places places)
+            throws SQLException {
+        FitRow row = values.row();
+        FitRow moved = row.at(
+                row.purpose,
+                places.dataSets().getOrDefault(row.dataSet, -1),
+                places.candidates().getOrDefault(row.candidate, -1));
+        Optional<FitCopies.There> there = copy.find(moved);
         if (there.isPresent() && there.get().ok() == row.ok) {
-            if (!same(copy, there.get(), row)) {
+            TestedRows tested = view.tested();
+            FitRow own = copy.read(there.get());
+            if (!FitValues.of(own, tested.task(own), tested.of(own))
+                    .same(FitValues.unchecked(moved, tested.task(moved), tested.of(moved)))) {
                 throw new InputException(
                         source.file.toString(),
-                        place(row) + " is in a ledger before it too, and differs: one of them was not made by this"
+                        place(row, view, places)
+                                + " is in a ledger before it too, and differs: one of them was not made by this"
                                 + " plan, data and program");
             }
             source.twice++;
@@ -346,49 +366,49 @@ public final class Merger implements AutoCloseable {
         if (there.isPresent()) {
             copy.forget(there.get());
         }
-        copy.write(row);
+        copy.write(values, moved);
         source.taken++;
     }
 
-    private String place(FitRow row) {
-        String name = row.candidate >= 0 && row.candidate < plan().candidates().size()
-                ? plan().candidates().get(row.candidate).name()
-                : "number " + row.candidate;
+    private String place(FitRow row, LedgerView view, HeadJoin.Places places) {
+        String name = Optional.ofNullable(places.candidates().get(row.candidate))
+                .flatMap(view::nameOf)
+                .orElse("number " + row.candidate);
         return (row.ofHalf() ? "half " + (row.resample + 1) + ", " : "") + "the fit of " + name + ", repeat "
                 + (row.repeat + 1) + ", fold " + (row.fold + 1);
     }
 
-    /** Whether a fit says the same as one that is there, but for the seconds it took. */
-    private boolean same(FitCopies copies, FitCopies.There there, FitRow row) throws SQLException {
-        FitRow own = copies.read(there);
-        return check.orElseThrow().sound(own, false) && own.found == row.found;
-    }
-
-    /** How many fits a whole run has. */
-    private long expected() {
-        Halving halving = plan().evidence().halving();
+    /** How many fits a whole run has of each candidate. */
+    private static long expected(LedgerView view) {
+        Halving halving = view.plan().evidence().halving();
         long runs = (long) halving.halves() * halving.repeats();
-        return plan().candidates().size()
-                * tasks.stream()
-                        .mapToLong(task -> task.splits().count()
-                                + (runs > 0 ? runs * task.splits().folds(0) : 0))
-                        .sum();
+        return view.tasks().stream()
+                .mapToLong(task ->
+                        task.splits().count() + (runs > 0 ? runs * task.splits().folds(0) : 0))
+                .sum();
     }
 
     private MergeReport end() throws SQLException, IOException {
-        if (tasks.isEmpty()) {
+        if (!begun) {
             throw new InputException(
                     sources.get(0).file.toString(),
                     "nothing can be rescued: " + String.join("; ", sources.get(0).damaged));
         }
-        into.setAutoCommit(true);
-        long fits = LedgerFile.number(into, "SELECT count(*) FROM fit");
+        rescore();
+        LedgerView view = LedgerView.of(target, into, false);
+        long each = expected(view);
         Map<String, Long> missing = new java.util.LinkedHashMap<>();
-        long each = expected() / plan().candidates().size();
-        for (int c = 0; c < plan().candidates().size(); c++) {
-            long there = LedgerFile.number(into, "SELECT count(*) FROM fit WHERE candidate = " + c);
-            if (there < each) {
-                missing.put(plan().candidates().get(c).name(), each - there);
+        long fits = 0;
+        for (CandidateTable.Row row : CandidateTable.read(into)) {
+            if (row.place().isPresent()) {
+                long there = LedgerFile.number(
+                        into,
+                        "SELECT count(*) FROM fit JOIN dataset d ON d.id = fit.dataset WHERE d.place IS NOT NULL AND"
+                                + " (purpose = 'half' OR repeat < d.repeats) AND candidate = " + row.id());
+                fits += there;
+                if (there < each) {
+                    missing.put(row.name(), each - there);
+                }
             }
         }
         Head.seal(into);
@@ -403,8 +423,21 @@ public final class Merger implements AutoCloseable {
                         .map(s -> new MergeReport.Part(s.file, s.taken, s.twice, s.damaged))
                         .toList(),
                 fits,
-                expected(),
+                each * view.plan().candidates().size(),
                 missing);
+    }
+
+    /** Fits of ledgers that had fewer metrics get the scores that they lack. */
+    private void rescore() throws SQLException {
+        LedgerView view = LedgerView.of(target, into, false);
+        List<String> all = view.plan().metrics().stream().map(MetricName::text).toList();
+        boolean lacking = metrics.stream().anyMatch(m -> !m.equals(all));
+        if (lacking && view.kept() == Results.Kept.PROBABILITIES) {
+            into.setAutoCommit(false);
+            Rescoring.ofJoined(into, view).complete(view.whole(), view.kept());
+            into.commit();
+            into.setAutoCommit(true);
+        }
     }
 
     @Override

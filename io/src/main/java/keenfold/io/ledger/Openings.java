@@ -1,81 +1,147 @@
 package keenfold.io.ledger;
 
+import java.io.IOException;
+import java.nio.file.DirectoryStream;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Instant;
-import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
+import keenfold.core.data.DataSet;
+import keenfold.io.InputException;
+import keenfold.io.ledger.table.Blobs;
+import keenfold.io.ledger.table.DataSetTable;
+import keenfold.io.ledger.table.Event;
+import keenfold.io.ledger.table.HistoryTable;
+import keenfold.io.ledger.table.Opening;
+import keenfold.io.ledger.table.OpeningTable;
+import keenfold.io.sqlite.SqliteFile;
+import keenfold.io.table.Fingerprint;
 
-/** When the holdout of a data set was opened, and by which candidate: a ledger remembers it. */
+/**
+ * When rows that were held back were looked at, and by which candidate. A ledger remembers it of the rows, not of itself: what
+ * the ledgers beside it remember of the same rows is taken over.
+ */
 public final class Openings {
-    /**
-     * One opening.
-     *
-     * @param at when, in UTC, as ISO 8601
-     * @param candidate by which
-     */
-    public record Opening(String at, String candidate) {}
-
     private Openings() {}
 
-    /** Returns the openings of a data set so far, the first one first. */
+    /** Returns the openings of the held-back rows of a data set that a ledger knows of, the first one first. */
     public static List<Opening> of(Path ledger, String dataset) {
-        try (Connection connection = LedgerFile.openForReading(ledger)) {
-            return read(connection, dataset);
+        try (OpenLedger open = OpenLedger.forReading(ledger)) {
+            return known(open.connection(), dataset);
         } catch (SQLException e) {
             throw LedgerFile.unreadable(ledger, e);
         }
     }
 
-    private static List<Opening> read(Connection connection, String dataset) throws SQLException {
+    private static List<Opening> known(Connection connection, String dataset) throws SQLException {
+        Optional<String> rows = DataSetTable.heldBack(connection, dataset);
+        return OpeningTable.read(connection).stream()
+                .filter(o -> o.heldBack().isPresent()
+                        ? o.heldBack().equals(rows)
+                        : o.dataset().equals(dataset))
+                .toList();
+    }
+
+    /**
+     * Writes down that held-back rows are opened, before they are looked at, so that no look is forgotten.
+     *
+     * @param held the rows
+     * @param now the time
+     * @return all openings of these rows that are known of, this one last
+     * @throws keenfold.io.InputException if the ledger cannot be written, or another program writes to it
+     */
+    public static List<Opening> add(Path ledger, String dataset, DataSet held, String candidate, Instant now) {
+        // So that a ledger that is not there is no new one.
+        of(ledger, dataset);
+        try (WritableLedger open = WritableLedger.of(ledger)) {
+            Connection connection = open.connection();
+            String rows = Fingerprint.ofHeldBack(held);
+            DataSetTable.setHeldBack(connection, dataset, rows);
+            takeOver(ledger, connection, rows, held.sourceRows());
+            Opening opening = new Opening(Event.time(now), dataset, Optional.of(rows), candidate, Optional.empty());
+            OpeningTable.add(connection, opening);
+            List<Opening> all = known(connection, dataset);
+            HistoryTable.add(
+                    connection,
+                    Event.of(now, Event.HOLDOUT, dataset, "by " + candidate + "; seen " + times(all.size())));
+            open.commit();
+            return all;
+        } catch (SQLException e) {
+            throw LedgerFile.unusable(ledger, e);
+        }
+    }
+
+    /** Says how often in words. */
+    public static String times(int count) {
+        return count == 1 ? "once" : count == 2 ? "twice" : count + " times";
+    }
+
+    /** Writes into a ledger what the ledgers beside it remember of rows that it holds back. */
+    static void takeOver(Path ledger, Connection connection, String rows, int[] sourceRows) throws SQLException {
+        Path folder = Optional.ofNullable(ledger.toAbsolutePath().getParent()).orElse(Path.of(""));
+        List<Path> beside = new ArrayList<>();
+        try (DirectoryStream<Path> files = Files.newDirectoryStream(folder, "*.kfl")) {
+            files.forEach(beside::add);
+        } catch (IOException e) {
+            // A folder that cannot be listed shows no other ledgers.
+            return;
+        }
+        beside.sort(null);
+        for (Path other : beside) {
+            if (!other.getFileName().equals(ledger.getFileName())) {
+                OpeningTable.join(connection, ofOther(other, rows, sourceRows), String.valueOf(other.getFileName()));
+            }
+        }
+    }
+
+    /** Openings of the same rows through another ledger; none if it cannot be read. */
+    private static List<Opening> ofOther(Path other, String rows, int[] sourceRows) {
+        if (!Files.isRegularFile(other)) {
+            return List.of();
+        }
+        try (Connection connection = SqliteFile.open(other, SqliteFile.Access.READ)) {
+            if (LedgerFile.pragma(connection, "application_id") != LedgerFile.APPLICATION) {
+                return List.of();
+            }
+            return LedgerFile.pragma(connection, "user_version") < LedgerFile.FORMAT
+                    ? ofOld(connection, rows, sourceRows)
+                    : OpeningTable.read(connection).stream()
+                            .filter(o -> o.heldBack().equals(Optional.of(rows)))
+                            .toList();
+        } catch (SQLException | InputException e) {
+            // It may be written just now, or be damaged, which is said where it is read itself.
+            return List.of();
+        }
+    }
+
+    /** A ledger of an older format knows held-back rows by where they stand alone. */
+    private static List<Opening> ofOld(Connection connection, String rows, int[] sourceRows) throws SQLException {
         List<Opening> openings = new ArrayList<>();
-        try (PreparedStatement query = connection.prepareStatement("SELECT o.opened_at, o.candidate FROM opening o"
-                + " JOIN dataset d ON d.id = o.dataset WHERE d.name = ? ORDER BY o.id")) {
-            query.setString(1, dataset);
-            try (ResultSet row = query.executeQuery()) {
-                while (row.next()) {
-                    openings.add(new Opening(row.getString(1), row.getString(2)));
+        try (Statement statement = connection.createStatement();
+                ResultSet row = statement.executeQuery("SELECT opened_at, name, candidate, held_back FROM opening JOIN"
+                        + " dataset ON dataset.id = opening.dataset WHERE held_back IS NOT NULL ORDER BY opening.id")) {
+            while (row.next()) {
+                if (same(row.getBytes(4), sourceRows)) {
+                    openings.add(new Opening(
+                            row.getString(1), row.getString(2), Optional.of(rows), row.getString(3), Optional.empty()));
                 }
             }
         }
         return openings;
     }
 
-    /**
-     * Writes down that a holdout is opened, before it is looked at, so that no look is forgotten.
-     *
-     * @param now the time
-     * @return all openings, this one last
-     * @throws keenfold.io.InputException if the ledger cannot be written, or another program writes to it
-     */
-    public static List<Opening> add(Path ledger, String dataset, String candidate, Instant now) {
-        // So that a ledger that is not there is no new one.
-        of(ledger, dataset);
-        LedgerLock lock = LedgerLock.of(ledger);
-        try (Connection connection = LedgerFile.openForWriting(ledger)) {
-            LedgerFile.run(connection, "PRAGMA synchronous=FULL");
-            connection.setAutoCommit(false);
-            Head.check(ledger, connection);
-            try (PreparedStatement insert = connection.prepareStatement("INSERT INTO opening (opened_at, dataset,"
-                    + " candidate) SELECT ?, id, ? FROM dataset WHERE name = ?")) {
-                insert.setString(1, now.truncatedTo(ChronoUnit.SECONDS).toString());
-                insert.setString(2, candidate);
-                insert.setString(3, dataset);
-                insert.executeUpdate();
-            }
-            Head.seal(connection);
-            connection.commit();
-            connection.setAutoCommit(true);
-            LedgerFile.run(connection, "PRAGMA journal_mode=DELETE");
-            return read(connection, dataset);
-        } catch (SQLException e) {
-            throw LedgerFile.unusable(ledger, e);
-        } finally {
-            lock.close();
+    private static boolean same(byte[] blob, int[] sourceRows) {
+        try {
+            return Arrays.equals(Blobs.ints(blob, sourceRows.length), sourceRows);
+        } catch (IllegalArgumentException e) {
+            return false;
         }
     }
 }

@@ -108,7 +108,10 @@ final class CandidateReader {
                 sample,
                 tuning,
                 limit,
-                rank));
+                rank,
+                Optional.ofNullable(map.get("seeded-as"))
+                        .map(n -> n.as(PlanReader::plainName))
+                        .orElse(name)));
     }
 
     private static List<Candidate> members(PlanNode node, List<Candidate> above) {
@@ -190,7 +193,8 @@ final class CandidateReader {
             Optional<Integer> sample,
             Optional<Tuning> tuning,
             OptionalDouble limit,
-            OptionalInt rank) {
+            OptionalInt rank,
+            String seedName) {
         PlanLimits.combinations("combinations of varied settings", varied.values());
         List<Map<String, String>> points = List.of(Map.of());
         for (Map.Entry<String, List<String>> setting : varied.entrySet()) {
@@ -205,19 +209,20 @@ final class CandidateReader {
             points = longer;
         }
         List<Candidate> members = new ArrayList<>();
-        for (int i : sampled(points.size(), sample, name)) {
+        for (int i : sampled(points.size(), sample, seedName)) {
             StringBuilder full = new StringBuilder(name);
             Map<String, String> values = new LinkedHashMap<>(fixed);
             values.putAll(points.get(i));
             Settings settings = new Settings(values);
             points.get(i).values().forEach(v -> full.append('/').append(v));
-            members.add(new Candidate(full.toString(), name, recipe, settings, varied, sample, tuning, limit, rank));
+            members.add(new Candidate(
+                    full.toString(), name, recipe, settings, varied, sample, tuning, limit, rank, seedName));
         }
         return members;
     }
 
-    /** Which points of a grid are drawn: by the family's name alone, so that the plan's seed changes nothing. */
-    private static int[] sampled(int points, Optional<Integer> sample, String name) {
+    /** Which points of a grid are drawn: by the name that randomness derives from alone, so that the plan's seed changes nothing. */
+    private static int[] sampled(int points, Optional<Integer> sample, String seedName) {
         int[] all = new int[points];
         Arrays.setAll(all, i -> i);
         if (sample.isEmpty()) {
@@ -228,7 +233,7 @@ final class CandidateReader {
                 "sample = %d: the grid of varied settings has %d members",
                 sample.get(),
                 points);
-        new Seed(0).with("sample").with(name).chance().shuffle(all);
+        new Seed(0).with("sample").with(seedName).chance().shuffle(all);
         int[] drawn = Arrays.copyOf(all, sample.get());
         Arrays.sort(drawn);
         return drawn;

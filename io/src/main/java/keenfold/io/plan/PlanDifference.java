@@ -1,5 +1,6 @@
 package keenfold.io.plan;
 
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -13,6 +14,19 @@ import java.util.Optional;
  * @param other the line that the other has
  */
 public record PlanDifference(String one, String other) {
+    private static final List<String> ALL = List.of(
+            "note",
+            "data",
+            "holdout",
+            "splits",
+            "seed",
+            "metrics",
+            "primary",
+            "costs",
+            "candidates",
+            "evidence",
+            "pick");
+
     /** Compares value by value; the lines are those of {@link PlanWriter}, for a reader. */
     public static Optional<PlanDifference> ofFits(Plan one, Plan other) {
         Map<String, Object> mine = values(one);
@@ -23,6 +37,29 @@ public record PlanDifference(String one, String other) {
             }
         }
         return Optional.empty();
+    }
+
+    /** Returns the keys of a plan whose lines differ, in the order of plans. */
+    public static List<String> keys(Plan one, Plan other) {
+        List<String> keys = new ArrayList<>();
+        for (String key : ALL) {
+            if (!lines(one, key).equals(lines(other, key))) {
+                keys.add(key);
+            }
+        }
+        return keys;
+    }
+
+    /** Returns what a plan says under a key that has a line of its own; nothing if it is not there. */
+    public static String line(Plan plan, String key) {
+        return String.join(" ", lines(plan, key));
+    }
+
+    /** The first line in which two plans differ under one key, if there is one. */
+    public static Optional<PlanDifference> of(Plan one, Plan other, String key) {
+        List<String> mine = lines(one, key);
+        List<String> theirs = lines(other, key);
+        return mine.equals(theirs) ? Optional.empty() : Optional.of(of(mine, theirs));
     }
 
     private static Map<String, Object> values(Plan plan) {

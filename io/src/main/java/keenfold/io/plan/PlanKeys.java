@@ -194,7 +194,13 @@ public final class PlanKeys {
                     "rank",
                     "whole number from 1",
                     "none",
-                    "its place in your own order of simplicity, 1 being the simplest; for pick: {simpler-by: rank}"));
+                    "its place in your own order of simplicity, 1 being the simplest; for pick: {simpler-by: rank}"),
+            new Key(
+                    "seeded-as",
+                    "name",
+                    "its own name",
+                    "the name that its random numbers derive from; rename writes it, so that a renamed candidate keeps its"
+                            + " fits"));
 
     /** Keys of {@code tuning}. */
     public static final List<Key> TUNING = List.of(

@@ -107,19 +107,25 @@ public final class PlanWriter {
         return out.toString();
     }
 
-    /** Returns the sections {@code evidence} and {@code pick} of a plan, each in a line. */
-    public static String stated(Plan plan) {
-        return write(plan)
-                .lines()
+    /**
+     * Returns the sections {@code evidence} and {@code pick} of a plan, each in a line.
+     *
+     * @param yaml as {@link #write} writes it
+     */
+    public static String stated(String yaml) {
+        return yaml.lines()
                 .filter(l -> l.startsWith(EVIDENCE) || l.startsWith(PICK))
                 .map(l -> l + "\n")
                 .collect(Collectors.joining());
     }
 
-    /** Returns a plan with these sections in the place of its own. */
-    public static String withStated(Plan plan, String sections) {
-        return write(plan)
-                        .lines()
+    /**
+     * Returns a plan with other sections {@code evidence} and {@code pick} in the place of its own.
+     *
+     * @param yaml as {@link #write} writes it
+     */
+    public static String withStated(String yaml, String sections) {
+        return yaml.lines()
                         .filter(l -> !l.startsWith(EVIDENCE) && !l.startsWith(PICK))
                         .map(l -> l + "\n")
                         .collect(Collectors.joining())
@@ -235,6 +241,9 @@ public final class PlanWriter {
         first.sample().ifPresent(n -> map.put("sample", Integer.toString(n)));
         first.rank().ifPresent(n -> map.put("rank", Integer.toString(n)));
         first.timeLimit().ifPresent(seconds -> map.put("time-limit", Decimals.exact(seconds) + "s"));
+        if (!first.seedName().equals(first.family())) {
+            map.put("seeded-as", scalar(first.seedName()));
+        }
         return map(map);
     }
 

@@ -70,6 +70,7 @@ public final class TryReader {
                 Optional.empty(),
                 Optional.empty(),
                 OptionalDouble.empty(),
-                OptionalInt.empty());
+                OptionalInt.empty(),
+                name);
     }
 }

@@ -69,6 +69,11 @@ public record DataSpec(
         return new DataSpec(other, name, target, positive, groups, order, leaveOut, format);
     }
 
+    /** Returns the same data set under another name. */
+    public DataSpec withName(String other) {
+        return new DataSpec(file, other, target, positive, groups, order, leaveOut, format);
+    }
+
     /** Returns the columns that must be read as text: what stands in them are labels. */
     Set<String> labels() {
         Set<String> labels = new java.util.HashSet<>(format.text());

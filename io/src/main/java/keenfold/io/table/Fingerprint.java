@@ -43,6 +43,20 @@ public final class Fingerprint {
         return print.finish();
     }
 
+    /**
+     * Returns the fingerprint of rows that are held back: by where they stand in their file and by their classes, so that it
+     * stays the same whatever columns are used.
+     */
+    public static String ofHeldBack(DataSet rows) {
+        Fingerprint print = new Fingerprint();
+        print.whole(rows.rows());
+        for (int row = 0; row < rows.rows(); row++) {
+            print.whole(rows.sourceRow(row));
+            print.text(rows.classes().labels().get(rows.target(row)));
+        }
+        return print.finish();
+    }
+
     private Column numbers(Numbers column) {
         whole(1);
         for (int i = 0; i < column.rows(); i++) {

@@ -1,8 +1,13 @@
--- The schema of a Keen Fold ledger, version 1 (pragma user_version). docs/ledger.md explains it.
+-- The schema of a Keen Fold ledger, version 3 (pragma user_version). docs/ledger.md explains it.
 CREATE TABLE about (key TEXT PRIMARY KEY, value TEXT NOT NULL) WITHOUT ROWID;
-CREATE TABLE plan (id INTEGER PRIMARY KEY CHECK (id = 1), yaml TEXT NOT NULL);
+CREATE TABLE plan (
+  id INTEGER PRIMARY KEY, at TEXT NOT NULL, program TEXT NOT NULL, fits INTEGER NOT NULL, yaml TEXT NOT NULL
+);
 CREATE TABLE dataset (
   id INTEGER PRIMARY KEY,
+  place INTEGER UNIQUE,
+  plan INTEGER NOT NULL REFERENCES plan,
+  named TEXT NOT NULL,
   name TEXT NOT NULL UNIQUE,
   file TEXT NOT NULL,
   fingerprint TEXT NOT NULL,
@@ -14,7 +19,8 @@ CREATE TABLE dataset (
   targets BLOB NOT NULL,
   groups BLOB,
   form TEXT NOT NULL CHECK (form IN ('partitions', 'random', 'in-order', 'single')),
-  held_back BLOB
+  held_back BLOB,
+  held_back_fingerprint TEXT
 );
 CREATE TABLE class (
   dataset INTEGER NOT NULL REFERENCES dataset, position INTEGER NOT NULL, label TEXT NOT NULL, rows INTEGER NOT NULL,
@@ -29,12 +35,20 @@ CREATE TABLE side (
   PRIMARY KEY (dataset, repeat, fold)
 ) WITHOUT ROWID;
 CREATE TABLE candidate (
-  id INTEGER PRIMARY KEY, name TEXT NOT NULL UNIQUE, family TEXT NOT NULL, classifier TEXT NOT NULL,
-  settings TEXT NOT NULL, steps TEXT NOT NULL
+  id INTEGER PRIMARY KEY,
+  place INTEGER UNIQUE,
+  plan INTEGER NOT NULL REFERENCES plan,
+  named TEXT NOT NULL,
+  name TEXT NOT NULL,
+  family TEXT NOT NULL,
+  classifier TEXT NOT NULL,
+  settings TEXT NOT NULL,
+  steps TEXT NOT NULL,
+  program TEXT
 );
 CREATE TABLE fit (
   id INTEGER PRIMARY KEY,
-  purpose TEXT NOT NULL CHECK (purpose IN ('cv', 'inner', 'refit', 'holdout')),
+  purpose TEXT NOT NULL CHECK (purpose IN ('cv', 'half')),
   resample INTEGER NOT NULL DEFAULT 0,
   dataset INTEGER NOT NULL REFERENCES dataset,
   candidate INTEGER NOT NULL REFERENCES candidate,
@@ -58,7 +72,11 @@ CREATE TABLE score (
 ) WITHOUT ROWID;
 CREATE TABLE prediction (fit INTEGER PRIMARY KEY REFERENCES fit, probabilities BLOB NOT NULL, labels BLOB);
 CREATE TABLE opening (
-  id INTEGER PRIMARY KEY, opened_at TEXT NOT NULL, dataset INTEGER NOT NULL REFERENCES dataset, candidate TEXT NOT NULL
+  id INTEGER PRIMARY KEY, at TEXT NOT NULL, dataset TEXT NOT NULL, held_back_fingerprint TEXT, candidate TEXT NOT NULL,
+  ledger TEXT
+);
+CREATE TABLE history (
+  id INTEGER PRIMARY KEY, at TEXT NOT NULL, event TEXT NOT NULL, subject TEXT NOT NULL, details TEXT NOT NULL
 );
 CREATE VIEW fold_scores AS
   SELECT d.name AS dataset, c.name AS candidate, f.repeat + 1 AS repeat, f.fold + 1 AS fold, s.metric, s.value

@@ -8,7 +8,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
@@ -174,28 +173,6 @@ class ForgedLedgerTest {
                     + " (SELECT 1 UNION ALL SELECT x + 1 FROM c) SELECT x, 'keenfold: 1' FROM c");
         }
         assertThatThrownBy(() -> LedgerReader.read(file)).hasMessageContaining("it holds view \"plan\"");
-    }
-
-    /** A ledger of an earlier version is read, and counts from 1 once it is written to. */
-    @Test
-    void theViewOfAnEarlierVersionIsRenewed() throws Exception {
-        try (Connection connection = SqliteFile.open(file, SqliteFile.Access.WRITE);
-                Statement statement = connection.createStatement()) {
-            String view;
-            try (ResultSet row = statement.executeQuery("SELECT sql FROM sqlite_master WHERE name = 'fold_scores'")) {
-                view = row.getString(1);
-            }
-            assertThat(view).contains("f.repeat + 1 AS repeat, f.fold + 1 AS fold");
-            statement.execute("DROP VIEW fold_scores");
-            statement.execute(view.replace("f.repeat + 1 AS repeat, f.fold + 1 AS fold", "f.repeat, f.fold"));
-        }
-        assertThat(LedgerReader.read(file).results().fits()).isNotEmpty();
-        try (Connection connection = LedgerFile.openForWriting(file);
-                Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery("SELECT min(repeat), min(fold) FROM fold_scores")) {
-            assertThat(row.getInt(1)).isEqualTo(1);
-            assertThat(row.getInt(2)).isEqualTo(1);
-        }
     }
 
     @Test

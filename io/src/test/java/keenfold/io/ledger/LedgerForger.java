@@ -20,7 +20,7 @@ public final class LedgerForger {
 
     private LedgerForger() {}
 
-    /** Carries out a command on a ledger, and makes all checksums anew; its metrics stand in the order of their names. */
+    /** Carries out a command on a ledger, and makes all checksums anew. */
     public static void forge(Path ledger, String command, Object... values) throws SQLException {
         forge(ledger, true, command, values);
     }
@@ -81,21 +81,19 @@ public final class LedgerForger {
         }
     }
 
-    /** Scores come in the order of the plan's metrics, and predictions have as many values as can be unpacked. */
+    /** Predictions have as many values as can be unpacked. */
     private static long crc(FitRow row) {
-        double[] scores = row.scores.stream()
-                .mapToDouble(s -> s[2] instanceof Number n ? n.doubleValue() : Double.NaN)
-                .toArray();
+        byte[] probabilities = row.probabilities.orElse(new byte[0]);
         double[] predictions = new double[0];
         for (int n = MOST_VALUES; n > 0 && predictions.length == 0; n--) {
             try {
                 int count = n;
-                predictions = Blobs.followed(
-                        Blobs.doubles(row.probabilities, count), row.labels.map(b -> Blobs.ints(b, count)));
+                predictions =
+                        Blobs.followed(Blobs.doubles(probabilities, count), row.labels.map(b -> Blobs.ints(b, count)));
             } catch (IllegalArgumentException e) {
                 predictions = new double[0];
             }
         }
-        return Checksum.ofFit(row.columns, scores, predictions, new double[0]);
+        return Checksum.ofFit(row.columns, row.scores, predictions);
     }
 }

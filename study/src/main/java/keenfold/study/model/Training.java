@@ -26,6 +26,7 @@ import keenfold.io.InputException;
 import keenfold.io.command.CommandClassifier;
 import keenfold.io.command.CommandKind;
 import keenfold.io.ledger.Openings;
+import keenfold.io.ledger.table.Opening;
 import keenfold.io.model.ModelFile;
 import keenfold.io.model.Origin;
 import keenfold.io.model.Schema;
@@ -264,8 +265,8 @@ public final class Training {
     private List<ModelScore> opened(Chosen chosen, DataSet held, FittedPipeline trained, List<Notice> notices) {
         String name = chosen.data().data().name();
         if (chosen.fromLedger()) {
-            List<Openings.Opening> all = Openings.add(
-                    source, name, chosen.candidate().name(), run.clock().instant());
+            List<Opening> all = Openings.add(
+                    source, name, held, chosen.candidate().name(), run.clock().instant());
             if (all.size() > 1) {
                 notices.add(Notice.of(
                                 "holdout-opened",

@@ -4,16 +4,46 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import keenfold.core.data.Notice;
+import keenfold.io.ShellWords;
 import keenfold.io.ledger.LedgerContent;
+import keenfold.io.ledger.LedgerReader;
+import keenfold.results.LedgerHistory;
 
 /** What is to be known of where fits come from. */
 public final class LedgerState {
     private LedgerState() {}
 
+    /**
+     * Returns what happened to a ledger.
+     *
+     * @throws keenfold.io.InputException if it is none, or is damaged
+     */
+    public static LedgerHistory history(Path ledger) {
+        LedgerReader.Told told = LedgerReader.history(ledger);
+        return new LedgerHistory(
+                ledger.toString(),
+                told.format(),
+                told.events().stream()
+                        .map(e -> new LedgerHistory.Entry(e.at(), e.event(), e.subject(), e.details()))
+                        .toList(),
+                told.former());
+    }
+
     /** Returns what a ledger lacks, and what was lost of it. */
     public static List<Notice> notices(Path ledger, LedgerContent content) {
         List<Notice> state = new ArrayList<>();
         content.damage().forEach(d -> state.add(Notice.plain("ledger-damaged", d)));
+        if (content.format() < LedgerReader.FORMAT) {
+            state.add(Notice.of(
+                            "ledger-old",
+                            "%s is of ledger format %d, and is brought up in a copy each time that it is read; keenfold"
+                                    + " merge %s -o NEW.kfl makes one of format %d",
+                            ledger,
+                            content.format(),
+                            ShellWords.quoted(ledger.toString()),
+                            LedgerReader.FORMAT)
+                    .with("format", content.format()));
+        }
         int there = content.results().fits().size();
         if (there < content.expected()) {
             state.add(Notice.of(

@@ -27,7 +27,6 @@ import keenfold.io.InputException;
 import keenfold.io.ledger.LedgerReader;
 import keenfold.io.plan.Division;
 import keenfold.io.plan.Plan;
-import keenfold.io.plan.PlanWriter;
 import keenfold.io.plan.SplitSource;
 import keenfold.io.table.Chosen;
 import keenfold.io.table.DataParts;
@@ -216,22 +215,13 @@ public record LoadedPlan(Plan plan, List<LoadedData> data, Comparison comparison
         if (plan.seed().isPresent()) {
             return plan;
         }
-        return plan.withSeed(seedOf(ledger, plan).orElseGet(LoadedPlan::drawnSeed));
+        Optional<Long> there = Files.exists(ledger) ? LedgerReader.plan(ledger).seed() : Optional.empty();
+        return plan.withSeed(there.orElseGet(LoadedPlan::drawnSeed));
     }
 
     /** A seed that nothing depends on yet. */
     public static long drawnSeed() {
         return ThreadLocalRandom.current().nextInt(1, SEED_BOUND);
-    }
-
-    /** The seed of a ledger that was made from the same plan, apart from the seed. */
-    private static Optional<Long> seedOf(Path ledger, Plan plan) {
-        if (!Files.exists(ledger)) {
-            return Optional.empty();
-        }
-        Plan there = LedgerReader.plan(ledger);
-        boolean same = PlanWriter.write(there.withoutSeed()).equals(PlanWriter.write(plan.withoutSeed()));
-        return same ? there.seed() : Optional.empty();
     }
 
     /**

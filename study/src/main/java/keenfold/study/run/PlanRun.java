@@ -20,9 +20,11 @@ import keenfold.core.run.Runner;
 import keenfold.core.run.Shard;
 import keenfold.core.run.Shares;
 import keenfold.core.run.Unit;
+import keenfold.core.run.candidate.Family;
 import keenfold.core.run.result.Fit;
 import keenfold.io.ledger.LedgerReader;
 import keenfold.io.ledger.LedgerWriter;
+import keenfold.io.plan.AdoptedKind;
 import keenfold.study.plan.LoadedPlan;
 import keenfold.study.progress.Watcher;
 
@@ -40,6 +42,7 @@ public final class PlanRun implements AutoCloseable {
     private final Halving halving;
     private final Optional<Shares> shares;
     private final LedgerWriter writer;
+    private final List<Family> families;
     private final AtomicInteger failed = new AtomicInteger();
     private final SortedMap<String, Integer> reasons = new ConcurrentSkipListMap<>();
 
@@ -77,6 +80,18 @@ public final class PlanRun implements AutoCloseable {
         }
         // What a unit takes is not part of what is found, and so of no ledger.
         this.writer = LedgerWriter.open(ledger, job.plan().withEffort(Map.of()), job.data(), job.comparison(), shard);
+        this.families = job.comparison().families();
+        tell(writer);
+    }
+
+    private void tell(LedgerWriter opened) {
+        opened.oldFile()
+                .ifPresent(old -> watcher.notices(List.of(Notice.of(
+                        "ledger-brought-up",
+                        "%s was of an older format, and has been brought up; what it was is kept as %s",
+                        ledger,
+                        old))));
+        opened.change().lines().forEach(watcher::say);
     }
 
     /**
@@ -103,12 +118,17 @@ public final class PlanRun implements AutoCloseable {
     /** A run on one half of the rows, made when it is its turn: a thousand of them would not fit into memory. */
     private record HalfRun(int number, Supplier<Comparison> comparison, List<Unit> units) {}
 
+    /** What was adopted cannot be run. */
+    private boolean made(Unit unit) {
+        return !AdoptedKind.is(families.get(unit.family()).members().get(0));
+    }
+
     private boolean mine(Unit unit) {
-        return shares.isEmpty() || shares.get().has(shard.orElseThrow(), unit);
+        return made(unit) && (shares.isEmpty() || shares.get().has(shard.orElseThrow(), unit));
     }
 
     private boolean mine(int half, Unit unit) {
-        return shares.isEmpty() || shares.get().has(shard.orElseThrow(), half, unit);
+        return made(unit) && (shares.isEmpty() || shares.get().has(shard.orElseThrow(), half, unit));
     }
 
     /** Does what is missing; returns how many fits failed. */

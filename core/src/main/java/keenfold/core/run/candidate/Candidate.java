@@ -23,6 +23,7 @@ import keenfold.core.prepare.Step;
  * @param tuning settings that are chosen inside each training side
  * @param timeLimit the seconds that one fit may take, by the clock, from its steps to its predictions
  * @param rank its place in the user's own order of simplicity, 1 being the simplest
+ * @param seedName the name that its randomness derives from: its family's, unless it was renamed
  */
 public record Candidate(
         String name,
@@ -33,8 +34,9 @@ public record Candidate(
         Optional<Integer> sample,
         Optional<Tuning> tuning,
         OptionalDouble timeLimit,
-        OptionalInt rank) {
-    /** Returns a candidate without a time limit or a rank. */
+        OptionalInt rank,
+        String seedName) {
+    /** Returns a candidate without a time limit or a rank, whose randomness derives from its family's name. */
     public Candidate(
             String name,
             String family,
@@ -43,7 +45,7 @@ public record Candidate(
             Map<String, List<String>> grid,
             Optional<Integer> sample,
             Optional<Tuning> tuning) {
-        this(name, family, recipe, settings, grid, sample, tuning, OptionalDouble.empty(), OptionalInt.empty());
+        this(name, family, recipe, settings, grid, sample, tuning, OptionalDouble.empty(), OptionalInt.empty(), family);
     }
 
     /** Checks the settings by making steps and classifier once, for each value that may be chosen. */

@@ -75,7 +75,7 @@ public final class Pipeline {
 
     /** The seed of a candidate's own draws: by the family, so that members that differ in one setting differ in no other. */
     public static Seed own(Candidate candidate, Seed scope) {
-        return scope.with(candidate.family());
+        return scope.with(candidate.seedName());
     }
 
     /** The settings that a candidate is fitted with: tuned where it is tuned. */

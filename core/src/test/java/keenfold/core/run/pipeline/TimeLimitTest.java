@@ -85,7 +85,8 @@ class TimeLimitTest {
                         Optional.empty(),
                         Optional.empty(),
                         OptionalDouble.of(0.3),
-                        java.util.OptionalInt.empty()))
+                        java.util.OptionalInt.empty(),
+                        "f"))
                 .toList();
         List<Fit> fits = Trials.fits(new Comparison(List.of(task), members, 1), 1);
         assertThat(fits).filteredOn(f -> f.candidate() == 0).noneMatch(Fit::failed);

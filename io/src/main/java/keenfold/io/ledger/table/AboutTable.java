@@ -7,12 +7,6 @@ import java.sql.SQLException;
 
 /** The table {@code about}: facts about the file, by key. */
 public final class AboutTable {
-    /** The program that made the file. */
-    public static final String PROGRAM = "program";
-
-    /** Before a candidate's name: where its program's fingerprint stands. */
-    public static final String PROGRAM_OF = "program of ";
-
     /** Whether fits are scored on their training rows too. */
     public static final String TRAIN_SCORES = "train scores";
 

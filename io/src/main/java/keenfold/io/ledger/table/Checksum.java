@@ -40,17 +40,33 @@ public final class Checksum {
      * Returns the checksum of a fit.
      *
      * @param columns the values of {@link #FIT}, in that order: numbers, texts or nothing
-     * @param scores by metric in the order of the plan, NaN where undefined; empty if it failed
+     * @param scores in their order; none if it failed
      * @param predictions probabilities, then labels where they are kept
-     * @param trainScores as scores, empty if there are none
      */
-    public static long ofFit(@Nullable Object[] columns, double[] scores, double[] predictions, double[] trainScores) {
+    public static long ofFit(@Nullable Object[] columns, List<StoredScore> scores, double[] predictions) {
         Checksum sum = new Checksum();
         for (Object value : columns) {
             sum.add(value);
         }
-        sum.numbers(scores).numbers(predictions).numbers(trainScores);
-        return sum.value();
+        for (StoredScore score : scores) {
+            sum.add(score.side()).add(score.metric()).add(score.value());
+        }
+        return sum.numbers(predictions).value();
+    }
+
+    /**
+     * Returns the checksum of a fit in ledgers of format 2.
+     *
+     * @param scores by metric in the order of the plan, NaN where undefined; empty if it failed
+     * @param trainScores as scores, empty if there are none
+     */
+    public static long ofFormatTwo(
+            @Nullable Object[] columns, double[] scores, double[] predictions, double[] trainScores) {
+        Checksum sum = new Checksum();
+        for (Object value : columns) {
+            sum.add(value);
+        }
+        return sum.numbers(scores).numbers(predictions).numbers(trainScores).value();
     }
 
     /** Returns the values of {@link #FIT} in a row. */

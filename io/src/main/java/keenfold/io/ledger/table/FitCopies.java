@@ -44,7 +44,7 @@ public final class FitCopies implements AutoCloseable {
     private void place(PreparedStatement to, FitRow row) throws SQLException {
         to.setString(1, row.purpose);
         to.setInt(2, row.resample);
-        to.setInt(3, row.task);
+        to.setInt(3, row.dataSet);
         to.setInt(4, row.candidate);
         to.setInt(5, row.repeat);
         to.setInt(6, row.fold);
@@ -67,12 +67,15 @@ public final class FitCopies implements AutoCloseable {
 
     /** Takes a fit away. */
     public void forget(There failed) throws SQLException {
+        for (String table : List.of("score", "prediction")) {
+            Rows.write(into, "DELETE FROM " + table + " WHERE fit = ?", failed.id);
+        }
         Rows.write(into, "DELETE FROM fit WHERE id = ?", failed.id);
     }
 
-    /** Writes a fit with its scores and predictions. */
-    public void write(FitRow row) throws SQLException {
-        fit.setLong(1, row.crc);
+    /** Writes a fit with its scores and predictions, and with the checksum that they have where it stands now. */
+    public void write(FitValues values, FitRow row) throws SQLException {
+        fit.setLong(1, values.checksum(row));
         for (int i = 0; i < row.columns.length; i++) {
             fit.setObject(2 + i, row.columns[i]);
         }
@@ -81,16 +84,10 @@ public final class FitCopies implements AutoCloseable {
             made.next();
             id = made.getInt(1);
         }
-        for (Object[] one : row.scores) {
-            score.setInt(1, id);
-            score.setObject(2, one[0]);
-            score.setObject(3, one[1]);
-            score.setObject(4, one[2]);
-            score.executeUpdate();
-        }
-        if (row.predicted) {
+        FitTable.write(score, id, row.scores);
+        if (row.probabilities.isPresent()) {
             prediction.setInt(1, id);
-            prediction.setBytes(2, row.probabilities);
+            prediction.setBytes(2, row.probabilities.get());
             if (row.labels.isPresent()) {
                 prediction.setBytes(3, row.labels.get());
             } else {
@@ -98,6 +95,15 @@ public final class FitCopies implements AutoCloseable {
             }
             prediction.executeUpdate();
         }
+    }
+
+    /** Writes other scores of a fit that is there; its checksum changes with them. */
+    public static void rescore(Connection connection, FitValues values, FitRow row) throws SQLException {
+        Rows.write(connection, "DELETE FROM score WHERE fit = ?", row.id);
+        try (PreparedStatement score = connection.prepareStatement("INSERT INTO score VALUES (?, ?, ?, ?)")) {
+            FitTable.write(score, row.id, row.scores);
+        }
+        Rows.write(connection, "UPDATE fit SET crc = ? WHERE id = ?", values.checksum(row), row.id);
     }
 
     @Override

@@ -4,52 +4,60 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
-import keenfold.core.run.Comparison;
 import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.FitDetails;
+import keenfold.core.run.result.Task;
 import org.jspecify.annotations.Nullable;
 
 /** Writes fits, with their scores and predictions, into the tables of a ledger. */
 public final class FitTable implements AutoCloseable {
-    private final Comparison comparison;
+    private final List<Task> tasks;
+    private final List<Integer> dataSets;
+    private final List<Integer> candidates;
     private final PreparedStatement fit;
     private final PreparedStatement score;
     private final PreparedStatement prediction;
 
-    /** Prepares to write fits of a comparison. */
-    public FitTable(Connection connection, Comparison comparison) throws SQLException {
-        this.comparison = comparison;
-        List<String> all = new java.util.ArrayList<>(Checksum.FIT);
+    /**
+     * Prepares to write fits of a comparison.
+     *
+     * @param dataSets the ids of its data sets, in order
+     * @param candidates the ids of its candidates, in order
+     */
+    public FitTable(Connection connection, List<Task> tasks, List<Integer> dataSets, List<Integer> candidates)
+            throws SQLException {
+        this.tasks = List.copyOf(tasks);
+        this.dataSets = List.copyOf(dataSets);
+        this.candidates = List.copyOf(candidates);
+        List<String> all = new ArrayList<>(Checksum.FIT);
         all.add("crc");
-        // A unit done again, after --retry, takes the place of its members that did not fail.
-        String again =
-                String.join(", ", all.stream().map(c -> c + " = excluded." + c).toList());
+        // Of a unit done again, because a member failed or is new, the members that are there stay as they are.
         fit = connection.prepareStatement("INSERT INTO fit (" + String.join(", ", all) + ") VALUES ("
-                + String.join(", ", java.util.Collections.nCopies(all.size(), "?")) + ") ON CONFLICT DO UPDATE SET "
-                + again + " RETURNING id");
-        score = connection.prepareStatement("INSERT OR REPLACE INTO score VALUES (?, ?, ?, ?)");
-        prediction = connection.prepareStatement("INSERT OR REPLACE INTO prediction VALUES (?, ?, ?)");
+                + String.join(", ", java.util.Collections.nCopies(all.size(), "?"))
+                + ") ON CONFLICT DO NOTHING RETURNING id");
+        score = connection.prepareStatement("INSERT INTO score VALUES (?, ?, ?, ?)");
+        prediction = connection.prepareStatement("INSERT INTO prediction VALUES (?, ?, ?)");
     }
 
     /**
-     * Writes a fit with its scores and predictions.
+     * Writes a fit with its scores and predictions, unless it is there.
      *
      * @param half number of the half, for fits of a run on one; −1 for fits of the run itself
      */
     public void write(int half, Fit one) throws SQLException {
-        double[] scores = one.result().map(Fit.Result::scores).orElse(new double[0]);
-        double[] trainScores = one.result().map(Fit.Result::trainScores).orElse(new double[0]);
+        List<StoredScore> scores = one.result().map(r -> scores(one.task(), r)).orElse(List.of());
         double[] probabilities = one.result().map(r -> stored(r.outcomes())).orElse(new double[0]);
         Optional<int[]> labels = one.result().flatMap(r -> ownLabels(r.outcomes(), one.making()));
         @Nullable Object[] columns = {
             half < 0 ? FitRow.RUN : FitRow.HALF,
             Math.max(0, half),
-            one.task(),
-            one.candidate(),
+            dataSets.get(one.task()),
+            candidates.get(one.candidate()),
             one.repeat(),
             one.fold(),
             one.failed() ? "failed" : "ok",
@@ -67,20 +75,18 @@ public final class FitTable implements AutoCloseable {
         for (int i = 0; i < columns.length; i++) {
             fit.setObject(i + 1, columns[i]);
         }
-        fit.setLong(
-                columns.length + 1,
-                Checksum.ofFit(columns, scores, Blobs.followed(probabilities, labels), trainScores));
+        fit.setLong(columns.length + 1, Checksum.ofFit(columns, scores, Blobs.followed(probabilities, labels)));
         int id;
         try (ResultSet row = fit.executeQuery()) {
-            row.next();
+            if (!row.next()) {
+                return;
+            }
             id = row.getInt(1);
         }
         if (one.failed()) {
             return;
         }
-        List<Metric> metrics = comparison.tasks().get(one.task()).metrics();
-        write(id, "test", metrics, scores);
-        write(id, "train", metrics, trainScores);
+        write(score, id, scores);
         prediction.setInt(1, id);
         prediction.setBytes(2, Blobs.ofDoubles(probabilities));
         if (labels.isPresent()) {
@@ -91,15 +97,40 @@ public final class FitTable implements AutoCloseable {
         prediction.executeUpdate();
     }
 
-    /** Writes the scores of one side, if there are any. */
-    private void write(int id, String side, List<Metric> metrics, double[] values) throws SQLException {
-        for (int m = 0; m < values.length; m++) {
+    private List<StoredScore> scores(int task, Fit.Result result) {
+        List<Metric> metrics = tasks.get(task).metrics();
+        List<StoredScore> scores = new ArrayList<>();
+        double[] train = result.trainScores();
+        for (int m = 0; m < metrics.size(); m++) {
+            scores.add(new StoredScore(StoredScore.TEST, metrics.get(m).name(), result.score(m)));
+            if (train.length > 0) {
+                scores.add(new StoredScore(StoredScore.TRAIN, metrics.get(m).name(), train[m]));
+            }
+        }
+        scores.sort(StoredScore.ORDER);
+        return scores;
+    }
+
+    /** Writes scores of a fit by a statement that takes all four columns. */
+    static void write(PreparedStatement score, int id, List<StoredScore> scores) throws SQLException {
+        for (StoredScore one : scores) {
             score.setInt(1, id);
-            score.setString(2, side);
-            score.setString(3, metrics.get(m).name());
-            score.setObject(4, known(values[m]));
+            score.setString(2, one.side());
+            score.setString(3, one.metric());
+            score.setObject(4, known(one.value()));
             score.executeUpdate();
         }
+    }
+
+    /** Takes the fits of a data set or of a candidate away, with their scores and predictions. */
+    static void removeOf(Connection connection, String what, int id) throws SQLException {
+        for (String table : List.of("score", "prediction")) {
+            Rows.write(
+                    connection,
+                    "DELETE FROM " + table + " WHERE fit IN (SELECT id FROM fit WHERE " + what + " = ?)",
+                    id);
+        }
+        Rows.write(connection, "DELETE FROM fit WHERE " + what + " = ?", id);
     }
 
     /** A number as the database holds it: nothing where it is undefined. */

@@ -13,9 +13,13 @@ import keenfold.core.split.Splits;
 public final class SplitTables {
     private SplitTables() {}
 
-    /** Writes the splits of a data set. */
-    public static void add(Connection connection, int id, Splits splits) throws SQLException {
-        for (int r = 0; r < splits.repeats(); r++) {
+    /**
+     * Writes the splits of a data set.
+     *
+     * @param first the first repeat that is written, from 0: those before it are there
+     */
+    public static void add(Connection connection, int id, Splits splits, int first) throws SQLException {
+        for (int r = first; r < splits.repeats(); r++) {
             if (splits.namesSides()) {
                 for (int f = 0; f < splits.folds(r); f++) {
                     Rows.write(
