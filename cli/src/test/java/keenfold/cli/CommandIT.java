@@ -77,9 +77,9 @@ class CommandIT {
         // A program that has changed is another candidate.
         Files.writeString(folder.resolve("shares.sh"), SHARES + "\n# better\n");
         assertThat(program.run("run", "plan.yaml", "-o", "l.kfl", "--allow-commands")
-                        .expect(3)
+                        .expect(0)
                         .said())
-                .contains("the program of candidate \"mine\" (sh shares.sh) has changed");
+                .contains("changed, and so fitted anew: mine, weighed, both", "not in the plan any more: mine@1");
     }
 
     @Test

@@ -99,7 +99,7 @@ class ShardIT {
         int sum = 0;
         for (int i = 1; i <= 3; i++) {
             sum += sql("s" + i + ".kfl", "SELECT count(*) FROM fit");
-            assertThat(sql("s" + i + ".kfl", "SELECT count(*) FROM fit WHERE purpose = 'refit'"))
+            assertThat(sql("s" + i + ".kfl", "SELECT count(*) FROM fit WHERE purpose = 'half'"))
                     .isPositive();
             assertThat(folder.resolve("s" + i + ".kfl-wal")).doesNotExist();
         }
@@ -133,7 +133,7 @@ class ShardIT {
                         .expect(3)
                         .said())
                 .contains(
-                        "o2.kfl: is of another plan than the ledgers before it: it says \"seed: 6\", they \"seed: 5\"");
+                        "o2.kfl: its fits derive from seed 6, those of the ledgers before it from seed 5");
         assertThat(folder.resolve("o.kfl")).doesNotExist();
         assertThat(new Program(folder).unfinished()).isEmpty();
         assertThat(program().run("merge", "s1.kfl", "-o", "s2.kfl").expect(3).said())

@@ -118,33 +118,56 @@ class TrainIT {
         for (int i = 0; i < labels.length; i++) {
             right += labels[i] == rows.target(i) ? 1 : 0;
         }
-        assertThat(score(made, "accuracy", "holdout, scored once").get("value").doubleValue())
+        assertThat(score(made, "accuracy", "holdout").get("value").doubleValue())
                 .isCloseTo(right / 24, within(1e-12));
     }
 
     /** The ledger remembers each opening; the model is the same to the last byte for any number of threads. */
     @Test
     void openingsAreRememberedAndSaid() throws Exception {
-        Files.copy(folder.resolve("l.kfl"), folder.resolve("b.kfl"));
-        Program.Outcome first = program()
-                .run("train", "b.kfl", "-o", "b1.kfm", "--threads", "1")
-                .expect(0);
+        // In a folder of its own, since the rows are remembered from ledger to ledger.
+        Path apart = Files.createDirectory(folder.resolve("apart"));
+        for (String name : List.of("l.kfl", "swarm.csv", "plan.yaml")) {
+            Files.copy(folder.resolve(name), apart.resolve(name.replace("l.kfl", "b.kfl")));
+        }
+        Program program = new Program(apart);
+        Program.Outcome early =
+                program.run("train", "b.kfl", "-o", "b0.kfm", "--all").expect(3);
+        assertThat(early.said()).contains("the 24 rows of \"swarm\" that are held back have not been scored yet");
+        Program.Outcome first =
+                program.run("train", "b.kfl", "-o", "b1.kfm", "--threads", "1").expect(0);
         assertThat(first.said()).doesNotContain("opened before");
         assertThat(first.out())
                 .containsPattern("accuracy +cross-validated mean +0\\.\\d+ +0\\.\\d+ to 0\\.\\d+")
                 .containsPattern("accuracy +holdout, scored once +0\\.\\d+ +0\\.\\d+ to 0\\.\\d+")
                 .contains("trained on 72 rows, all but the 24 of the holdout")
                 .contains("wrote b1.kfm");
-        Program.Outcome second = program().run("train", "b.kfl", "-o", "b2.kfm").expect(0);
+        Program.Outcome second = program.run("train", "b.kfl", "-o", "b2.kfm").expect(0);
         assertThat(second.said()).contains("the holdout was opened before, 1 time (first by ");
-        assertThat(Files.readAllBytes(folder.resolve("b2.kfm")))
-                .isEqualTo(Files.readAllBytes(folder.resolve("b1.kfm")));
-        Program.Outcome third = program()
-                .run("train", "b.kfl", "-o", "b3.kfm", "--candidate", "bush")
+        assertThat(second.out()).containsPattern("accuracy +holdout, seen 2 times +0");
+        assertThat(Files.readAllBytes(apart.resolve("b2.kfm"))).isEqualTo(Files.readAllBytes(apart.resolve("b1.kfm")));
+        Program.Outcome third = program.run("train", "b.kfl", "-o", "b3.kfm", "--candidate", "bush")
                 .expect(0);
         assertThat(third.said()).contains("opened before, 2 times");
         assertThat(third.out()).contains("bush, named").containsPattern("tree \\(depth [13]\\)");
-        assertThat(program().run("scores", "b.kfl", "--quiet").expect(0).out()).contains("auc");
+        assertThat(program.run("scores", "b.kfl", "--quiet").expect(0).out()).contains("auc");
+        // A ledger that is made beside it, of another plan, holds back the same rows, and knows it.
+        Files.writeString(
+                apart.resolve("other.yaml"),
+                Files.readString(apart.resolve("plan.yaml")).replaceFirst("(?m)^seed:", "note: again\nseed:"));
+        program.run("run", "other.yaml", "-o", "c.kfl").expect(0);
+        Files.delete(apart.resolve("b.kfl"));
+        Program.Outcome fourth =
+                program.run("train", "c.kfl", "-o", "c.kfm", "--json").expect(0);
+        assertThat(fourth.said()).contains("opened before, 3 times", "through b.kfl");
+        assertThat(fourth.json().get("seen").asInt()).isEqualTo(4);
+        assertThat(program.run("history", "c.kfl").expect(0).out()).contains("holdout opened", "seen 4 times");
+        Program.Outcome all =
+                program.run("train", "c.kfl", "-o", "all.kfm", "--all").expect(0);
+        assertThat(all.said())
+                .contains("the 24 rows of the holdout were trained on too: this model has no held-out score of its own");
+        assertThat(all.out()).contains("trained on 96 rows\n").doesNotContain("holdout");
+        assertThat(ModelFile.read(apart.resolve("all.kfm")).origin().rows()).isEqualTo(96);
     }
 
     @Test

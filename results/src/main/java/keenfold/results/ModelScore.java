@@ -22,7 +22,7 @@ public record ModelScore(String metric, String of, double mean, double low, doub
     public static final String CORRECTED = "corrected for choosing";
 
     /** On rows that were held back. */
-    public static final String HOLDOUT = "holdout, scored once";
+    public static final String HOLDOUT = "holdout";
 
     /**
      * Returns scores as a table, those of one metric together for people.
@@ -48,6 +48,11 @@ public record ModelScore(String metric, String of, double mean, double low, doub
                 .number("error", ValueKind.DEVIATION, ModelScore::error)
                 .hidden()
                 .of(grouped);
+    }
+
+    /** Returns the same score, of something that is called otherwise. */
+    ModelScore ofWhat(String other) {
+        return new ModelScore(metric, other, mean, low, high);
     }
 
     private double error() {

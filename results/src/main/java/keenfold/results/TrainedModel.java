@@ -18,6 +18,7 @@ import keenfold.results.table.ResultTable;
  * @param size effective number of parameters
  * @param rows how many it was trained on
  * @param heldBack how many were held back; 0 for none
+ * @param seen how often the rows held back have been looked at, this time included; 0 if they were not
  * @param level of intervals
  * @param scores what is known of it
  * @param file it is kept in; empty if it is in none
@@ -31,6 +32,7 @@ public record TrainedModel(
         double size,
         int rows,
         int heldBack,
+        int seen,
         double level,
         List<ModelScore> scores,
         String file,
@@ -45,12 +47,17 @@ public record TrainedModel(
     /** Returns the same, kept in a file. */
     public TrainedModel in(String name) {
         return new TrainedModel(
-                dataset, candidate, why, classifier, settings, size, rows, heldBack, level, scores, name, notices);
+                dataset, candidate, why, classifier, settings, size, rows, heldBack, seen, level, scores, name, notices);
     }
 
     @Override
     public ResultTable table() {
-        return ModelScore.table(scores, NumberFormats.level(level) + " interval");
+        String holdout = ModelScore.HOLDOUT + (seen == 1 ? ", scored once" : ", seen " + seen + " times");
+        return ModelScore.table(
+                scores.stream()
+                        .map(s -> s.of().equals(ModelScore.HOLDOUT) ? s.ofWhat(holdout) : s)
+                        .toList(),
+                NumberFormats.level(level) + " interval");
     }
 
     @Override
@@ -60,7 +67,10 @@ public record TrainedModel(
         document.put("candidate", candidate);
         document.put("why", why);
         document.put("model", file);
-        document.put("rows", table());
+        document.put("trained_on", rows);
+        document.put("held_back", heldBack);
+        document.put("seen", seen);
+        document.put("rows", ModelScore.table(scores, ""));
         return document;
     }
 }

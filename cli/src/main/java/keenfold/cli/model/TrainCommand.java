@@ -61,6 +61,12 @@ public final class TrainCommand implements Callable<Integer> {
     @Option(names = "--data", paramLabel = "DIR", description = "where the data files are, if not beside the ledger")
     private Optional<Path> data = Optional.empty();
 
+    @Option(
+            names = "--all",
+            description = "train on every row, those of the holdout included, after it was scored; the model then has no"
+                    + " held-out score of its own")
+    private boolean all;
+
     @Option(names = "--json", description = "one JSON document instead of text")
     private boolean json;
 
@@ -87,7 +93,7 @@ public final class TrainCommand implements Callable<Integer> {
         replacing.require(output, OutputFile.Kind.MODEL, List.of(reading.ledger()));
         Training training = new Training(
                 reading.ledger(),
-                new Training.Asked(named, asked, reading.dataset(), data),
+                new Training.Asked(named, asked, reading.dataset(), data, all),
                 new Training.Run(
                         new ConsoleWatcher(console, common),
                         reading.threads().parallel(),

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.sql.SQLException;
 import java.util.Optional;
 import keenfold.io.InputException;
 import keenfold.io.Reason;
@@ -19,13 +20,13 @@ final class BroughtUp {
      * @return the name of the old file; nothing if the ledger is of this format, or is not there
      * @throws InputException if it is damaged
      */
-    static Optional<Path> inPlace(Path file) {
+    static Optional<Path> inPlace(Path file) throws SQLException {
         try {
             if (!Files.exists(file) || Files.size(file) == 0) {
                 return Optional.empty();
             }
-            int format = LedgerFile.format(file);
-            if (format == LedgerFile.FORMAT) {
+            int format = LedgerFile.formatHeld(file);
+            if (format == 0 || format == LedgerFile.FORMAT) {
                 return Optional.empty();
             }
             Path copy = file.resolveSibling(TemporaryFiles.name(file));

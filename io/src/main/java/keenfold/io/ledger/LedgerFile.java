@@ -40,6 +40,17 @@ final class LedgerFile {
         }
     }
 
+    /** Returns the format of a ledger whose lock whoever calls holds; 0 of one that was not laid out yet. */
+    static int formatHeld(Path file) throws SQLException {
+        try (Connection connection = connect(file, false, false)) {
+            if (untouched(connection)) {
+                return 0;
+            }
+            requireKnown(file, connection);
+            return pragma(connection, "user_version");
+        }
+    }
+
     private static Connection connectSettled(Path file) throws IOException, SQLException {
         if (!Files.exists(file)) {
             throw new InputException(

@@ -9,6 +9,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -65,7 +66,9 @@ public final class Openings {
             String rows = Fingerprint.ofHeldBack(held);
             DataSetTable.setHeldBack(connection, dataset, rows);
             takeOver(ledger, connection, rows, held.sourceRows());
-            Opening opening = new Opening(Event.time(now), dataset, Optional.of(rows), candidate, Optional.empty());
+            // To the millisecond, by which one look is told from the next wherever it is written down.
+            String at = now.truncatedTo(ChronoUnit.MILLIS).toString();
+            Opening opening = new Opening(at, dataset, Optional.of(rows), candidate, Optional.empty());
             OpeningTable.add(connection, opening);
             List<Opening> all = known(connection, dataset);
             HistoryTable.add(

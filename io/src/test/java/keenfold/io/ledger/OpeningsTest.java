@@ -73,7 +73,7 @@ class OpeningsTest {
         Openings.add(ledger, "bees", HELD, "logit/30", Instant.parse("2026-11-28T10:15:30.123Z"));
         assertThat(Openings.add(ledger, "bees", HELD, "tree", Instant.parse("2026-11-29T00:00:00Z")))
                 .containsExactly(
-                        new Opening("2026-11-28T10:15:30Z", "bees", ROWS, "logit/30", Optional.empty()),
+                        new Opening("2026-11-28T10:15:30.123Z", "bees", ROWS, "logit/30", Optional.empty()),
                         new Opening("2026-11-29T00:00:00Z", "bees", ROWS, "tree", Optional.empty()))
                 .isEqualTo(Openings.of(ledger, "bees"));
         assertThat(Openings.of(ledger, "wasps")).isEmpty();

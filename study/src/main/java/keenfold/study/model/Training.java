@@ -46,6 +46,7 @@ public final class Training {
     private final Path source;
     private final Asked asked;
     private final Run run;
+    private int seen;
 
     /**
      * What is trained.
@@ -54,12 +55,17 @@ public final class Training {
      * @param rule that picks; the plan's if it is empty
      * @param dataset of a plan with several; of a ledger, the evaluation says which
      * @param data where the data files are, if not beside ledger or plan
+     * @param all whether rows that were held back, and have been scored, are trained on too
      */
     public record Asked(
-            Optional<String> candidate, Optional<Rule> rule, Optional<String> dataset, Optional<Path> data) {
+            Optional<String> candidate,
+            Optional<Rule> rule,
+            Optional<String> dataset,
+            Optional<Path> data,
+            boolean all) {
         /** The pick. */
         public static final Asked PICK =
-                new Asked(Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty());
+                new Asked(Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(), false);
     }
 
     /**
@@ -189,13 +195,14 @@ public final class Training {
     public Trained train(Chosen chosen) {
         LoadedData loaded = chosen.data();
         Candidate candidate = chosen.candidate();
-        run.watcher().doing("training " + candidate.name());
-        FittedPipeline pipeline = fitted(chosen);
-        List<ModelScore> scores = new ArrayList<>(chosen.known());
         List<Notice> notices = new ArrayList<>();
-        if (loaded.heldBack().isPresent()) {
+        DataSet data = asked.all() ? everyRow(chosen, notices) : loaded.data();
+        run.watcher().doing("training " + candidate.name());
+        FittedPipeline pipeline = fitted(chosen, data);
+        List<ModelScore> scores = new ArrayList<>(chosen.known());
+        if (loaded.heldBack().isPresent() && !asked.all()) {
             scores.addAll(opened(chosen, loaded.heldBack().get(), pipeline, notices));
-        } else {
+        } else if (!asked.all()) {
             notices.add(Notice.plain(
                     "no-holdout",
                     "no rows were held back: what to expect of the model on new rows is the value that is corrected for"
@@ -204,7 +211,6 @@ public final class Training {
         String settings = pipeline.settings().entrySet().stream()
                 .map(e -> e.getKey() + " " + e.getValue())
                 .collect(Collectors.joining(", "));
-        DataSet data = loaded.data();
         ModelFile model = new ModelFile(
                 Schema.of(
                         data.features(),
@@ -231,7 +237,8 @@ public final class Training {
                 settings,
                 pipeline.size(),
                 data.rows(),
-                loaded.heldBack().map(DataSet::rows).orElse(0),
+                asked.all() ? 0 : loaded.heldBack().map(DataSet::rows).orElse(0),
+                seen,
                 chosen.plan().evidence().level(),
                 scores,
                 "",
@@ -239,7 +246,32 @@ public final class Training {
         return new Trained(model, known);
     }
 
-    private FittedPipeline fitted(Chosen chosen) {
+    /** The rows of the holdout among the others, once they have been scored: then nothing is left to keep them for. */
+    private DataSet everyRow(Chosen chosen, List<Notice> notices) {
+        LoadedData loaded = chosen.data();
+        String name = loaded.data().name();
+        if (loaded.heldBack().isEmpty()) {
+            throw refused("no rows of data set \"" + name + "\" are held back: train uses all of them as it is");
+        }
+        int rows = loaded.heldBack().get().rows();
+        int seen = chosen.fromLedger() ? Openings.of(source, name).size() : 0;
+        if (seen == 0) {
+            throw refused("the " + rows + " rows of \"" + name + "\" that are held back have not been scored "
+                    + (chosen.fromLedger() ? "yet" : "as far as a plan knows")
+                    + "; train without --all first, since nothing says how good a model is that has seen every row");
+        }
+        notices.add(Notice.of(
+                        "trained-on-all",
+                        "the %d rows of the holdout were trained on too: this model has no held-out score of its own; what"
+                                + " the holdout said (seen %s) is of models that were trained without it",
+                        rows,
+                        Openings.times(seen))
+                .about(name)
+                .with("times", seen));
+        return chosen.job().everyRow(chosen.task(), LoadedPlan.folders(source, asked.data()));
+    }
+
+    private FittedPipeline fitted(Chosen chosen, DataSet rows) {
         Candidate candidate = chosen.candidate();
         List<CommandClassifier> programs = CommandKind.startedBy(candidate);
         if (!programs.isEmpty()) {
@@ -253,7 +285,7 @@ public final class Training {
         try {
             return FittedPipeline.train(
                     candidate,
-                    chosen.data().data(),
+                    rows,
                     chosen.job().comparison().tasks().get(chosen.task()).splits(),
                     chosen.job().comparison().seed());
         } catch (FitFailure | IllegalArgumentException e) {
@@ -267,19 +299,22 @@ public final class Training {
         if (chosen.fromLedger()) {
             List<Opening> all = Openings.add(
                     source, name, held, chosen.candidate().name(), run.clock().instant());
+            seen = all.size();
             if (all.size() > 1) {
                 notices.add(Notice.of(
                                 "holdout-opened",
-                                "the holdout was opened before, %d %s (first by %s, %s); the more often it is looked at,"
+                                "the holdout was opened before, %d %s (first by %s, %s%s); the more often it is looked at,"
                                         + " the less its score says of new rows",
                                 all.size() - 1,
                                 all.size() == 2 ? "time" : "times",
                                 all.get(0).candidate(),
-                                all.get(0).at())
+                                all.get(0).at().replaceFirst("\\.\\d+Z", "Z"),
+                                all.get(0).ledger().map(l -> ", through " + l).orElse(""))
                         .about(name)
                         .with("times", all.size() - 1));
             }
         } else {
+            seen = 1;
             notices.add(Notice.plain(
                             "holdout-not-remembered",
                             "a plan does not remember that its holdout was opened; a ledger does")

@@ -177,6 +177,28 @@ public record LoadedPlan(Plan plan, List<LoadedData> data, Comparison comparison
                 .orElseThrow();
     }
 
+    /**
+     * Reads a data set with the rows that are held back among the others.
+     *
+     * @throws InputException if they are in a file of their own, and what is tested is in another
+     */
+    public DataSet everyRow(int t, List<Path> folders) {
+        DataParts parts = parts(plan);
+        if (parts.test().isPresent() && parts.heldBack().isPresent()) {
+            throw new InputException(
+                    parts.heldBack().get(), "holds the holdout, and the tested rows are in a file of their own too: put"
+                            + " all rows into one file to train on them");
+        }
+        DataParts whole = new DataParts(
+                parts.test().or(parts::heldBack),
+                Optional.empty(),
+                Optional.empty(),
+                parts.bindEqual(),
+                parts.seed(),
+                parts.given());
+        return DataReader.read(plan.data().get(t), whole, folders).data();
+    }
+
     private static DataParts parts(Plan plan) {
         Division division = plan.division();
         SplitSource source = division.source();
