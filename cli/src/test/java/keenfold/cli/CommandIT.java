@@ -7,7 +7,9 @@ import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.concurrent.TimeUnit;
@@ -140,5 +142,98 @@ class CommandIT {
                         c.get("name").asText(),
                         c.get("metrics").get("auc").get("mean").asDouble()));
         assertThat(auc.get("mine")).isGreaterThan(auc.get("guess"));
+    }
+
+    /** A kept model predicts what a fit on the same rows does: the training side of a fold, as a table of its own. */
+    @Test
+    void aProgramIsTrainedOnceAndAskedForPredictionsLater() throws Exception {
+        assumeTrue(Program.has("python3"), "no python3 here");
+        String manual = Files.readString(Program.ROOT.resolve("docs/command.md"));
+        int from = manual.indexOf("```python\n") + "```python\n".length();
+        Files.writeString(folder.resolve("my_model.py"), manual.substring(from, manual.indexOf("```", from)));
+        String candidates = "  guess: {classifier: majority}\n"
+                + "  mine:  {classifier: command, run: [python3, my_model.py]}\n"
+                + "  both:  {classifier: vote, members: [guess, mine]}\n";
+        Program program = plan("swarm.csv", "swarmed, positive: yes", candidates);
+        program.run("run", "plan.yaml", "-o", "l.kfl", "--allow-commands").expect(0);
+        List<String> rows = Files.readAllLines(Program.DEMO.resolve("swarm.csv"));
+        List<String> learned = new ArrayList<>(rows.subList(0, 1));
+        List<String> tested = new ArrayList<>(rows.subList(0, 1));
+        for (String line : program.run("export", "l.kfl", "--what", "folds")
+                .expect(0)
+                .out()
+                .lines()
+                .skip(1)
+                .filter(l -> l.split(",", -1)[2].equals("1"))
+                .toList()) {
+            String[] fields = line.split(",", -1);
+            (fields[3].equals("1") ? tested : learned).add(rows.get(Integer.parseInt(fields[1])));
+        }
+        Files.write(folder.resolve("learned.csv"), learned);
+        Files.write(folder.resolve("tested.csv"), tested);
+        Files.writeString(
+                folder.resolve("part.yaml"),
+                Files.readString(folder.resolve("plan.yaml"))
+                        .replace(Program.DEMO.resolve("swarm.csv").toString(), "learned.csv"));
+        assertThat(program.run("train", "part.yaml", "--candidate", "mine", "-o", "m.kfm")
+                        .expect(3)
+                        .said())
+                .contains("candidate \"mine\" runs a program: python3 my_model.py")
+                .contains("--allow-commands");
+        program.run("train", "part.yaml", "--candidate", "mine", "-o", "m.kfm", "--allow-commands")
+                .expect(0);
+        assertThat(program.run("predict", "m.kfm", "tested.csv").expect(3).out())
+                .isEmpty();
+        List<String> asked = program.run("predict", "m.kfm", "tested.csv", "--allow-commands")
+                .expect(0)
+                .out()
+                .lines()
+                .skip(1)
+                .map(l -> l.split(",", -1)[2])
+                .toList();
+        List<String> fitted = program.run("export", "l.kfl", "--what", "predictions")
+                .expect(0)
+                .out()
+                .lines()
+                .filter(l -> l.contains(",1,1,mine,"))
+                .map(l -> l.split(",", -1)[7])
+                .toList();
+        assertThat(asked).isEqualTo(fitted).hasSize(tested.size() - 1);
+        assertThat(program.run("show", "m.kfm").expect(0).out()).contains("python3 my_model.py", "means.json");
+        // A member is kept with what it is a member of, also when all of a ledger's rows are learned from.
+        program.run("train", "l.kfl", "--candidate", "both", "-o", "b.kfm", "--allow-commands")
+                .expect(0);
+        assertThat(program.run("predict", "b.kfm", "tested.csv", "--allow-commands")
+                        .expect(0)
+                        .out()
+                        .lines())
+                .hasSize(tested.size());
+        // The program is looked for where the model is; another one is not asked.
+        Path away = Files.createDirectory(folder.resolve("away"));
+        Files.copy(folder.resolve("m.kfm"), away.resolve("m.kfm"));
+        assertThat(program.run("predict", "away/m.kfm", "tested.csv", "--allow-commands")
+                        .expect(3)
+                        .said())
+                .contains("is not that which it was trained with");
+        program.run("predict", "away/m.kfm", "tested.csv", "--allow-commands", "--programs", ".")
+                .expect(0);
+        Files.writeString(folder.resolve("my_model.py"), "# another one\n");
+        assertThat(program.run("predict", "m.kfm", "tested.csv", "--allow-commands")
+                        .expect(3)
+                        .said())
+                .contains("is not that which it was trained with");
+        assertThat(program.run("train", "l.kfl", "--candidate", "mine", "-o", "n.kfm", "--allow-commands")
+                        .expect(3)
+                        .said())
+                .contains("is not beside the ledger as it was when it was run");
+        // One that keeps nothing is told so.
+        Files.writeString(folder.resolve("nothing.sh"), "exit 0\n");
+        Files.writeString(
+                folder.resolve("part.yaml"),
+                Files.readString(folder.resolve("part.yaml")).replace("python3, my_model.py", "sh, nothing.sh"));
+        assertThat(program.run("train", "part.yaml", "--candidate", "mine", "-o", "o.kfm", "--allow-commands")
+                        .expect(3)
+                        .said())
+                .contains("wrote nothing into the folder model");
     }
 }

@@ -114,6 +114,31 @@ class KillIT {
         assertThat(killed).isGreaterThan(KILLS / 2);
     }
 
+    /** Candidates, members, a metric and repeats are added to a ledger, and the run that does it is killed. */
+    @Test
+    void anAdditionThatIsKilledGoesOnToTheSame() throws Exception {
+        Random chance = new Random(SEED + 1);
+        Files.writeString(
+                folder.resolve("before.yaml"),
+                Files.readString(folder.resolve("plan.yaml"))
+                        .replace("repeats: 20", "repeats: 8")
+                        .replace("[auc, accuracy]", "[accuracy]")
+                        .replace("vary: [1, 30]", "vary: [30]")
+                        .replace("trees: 20", "trees: 10"));
+        new Program(folder).run("run", "before.yaml", "-o", "before.kfl").expect(0);
+        long begun = Files.size(folder.resolve("before.kfl"));
+        int killed = 0;
+        for (int k = 0; k < Math.max(4, KILLS / 3); k++) {
+            Files.copy(folder.resolve("before.kfl"), folder.resolve("a.kfl"));
+            String[] command = {"run", "plan.yaml", "-o", "a.kfl"};
+            killed += killed(chance, "a.kfl", begun + bytes / 2, command) ? 1 : 0;
+            new Program(folder).run(command).expect(0);
+            assertThat(exports("a.kfl")).as("kill %d", k).isEqualTo(undisturbed);
+            forget("a.kfl");
+        }
+        assertThat(killed).isPositive();
+    }
+
     /** From the first byte, before the file is laid out, to a little after. */
     @Test
     void aRunThatIsKilledWhileItMakesItsLedgerBeginsAgain() throws Exception {

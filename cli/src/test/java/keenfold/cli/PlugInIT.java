@@ -58,6 +58,18 @@ class PlugInIT {
                 .expect(0);
         assertThat(program.run("scores", "l.kfl", "--draws", "200").expect(0).out())
                 .contains("middles/0.1", "middles/1");
+        // What it learned is kept by its own hands, and is the same when it is read again.
+        program.run("train", "l.kfl", "--candidate", "middles/1", "-o", "m.kfm", "--data", Program.DEMO.toString())
+                .expect(0);
+        Files.copy(Program.DEMO.resolve("hives.csv"), folder.resolve("hives.csv"));
+        assertThat(program.run("predict", "m.kfm", "hives.csv").expect(0).out().lines())
+                .hasSize(641);
+        assertThat(program.run("show", "m.kfm").expect(0).out()).contains("sharpness  1");
+        assertThat(new Program(folder)
+                        .run("predict", "m.kfm", "hives.csv")
+                        .expect(3)
+                        .said())
+                .contains("it is of a classifier \"middles\", which is not there");
         // Without it the ledger says what is missing.
         assertThat(new Program(folder).run("scores", "l.kfl").expect(3).said())
                 .contains("classifier \"middles\" is not known");

@@ -319,6 +319,8 @@ class RunIT {
                 folder.resolve("plan.yaml"),
                 Files.readString(folder.resolve("plan.yaml")).replace("seed: 5", "seed: 6"));
         assertThat(program().run("run", "plan.yaml", "-o", "c.kfl").expect(3).said())
-                .contains("its fits derive from seed 5, and the plan says 6", "a new ledger for this plan, such as -o c-2.kfl");
+                .contains(
+                        "its fits derive from seed 5, and the plan says 6",
+                        "a new ledger for this plan, such as -o c-2.kfl");
     }
 }

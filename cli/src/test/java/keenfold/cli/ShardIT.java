@@ -132,8 +132,7 @@ class ShardIT {
                         .run("merge", "s1.kfl", "o2.kfl", "-o", "o.kfl")
                         .expect(3)
                         .said())
-                .contains(
-                        "o2.kfl: its fits derive from seed 6, those of the ledgers before it from seed 5");
+                .contains("o2.kfl: its fits derive from seed 6, those of the ledgers before it from seed 5");
         assertThat(folder.resolve("o.kfl")).doesNotExist();
         assertThat(new Program(folder).unfinished()).isEmpty();
         assertThat(program().run("merge", "s1.kfl", "-o", "s2.kfl").expect(3).said())

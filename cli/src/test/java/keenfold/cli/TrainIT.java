@@ -165,7 +165,8 @@ class TrainIT {
         Program.Outcome all =
                 program.run("train", "c.kfl", "-o", "all.kfm", "--all").expect(0);
         assertThat(all.said())
-                .contains("the 24 rows of the holdout were trained on too: this model has no held-out score of its own");
+                .contains(
+                        "the 24 rows of the holdout were trained on too: this model has no held-out score of its own");
         assertThat(all.out()).contains("trained on 96 rows\n").doesNotContain("holdout");
         assertThat(ModelFile.read(apart.resolve("all.kfm")).origin().rows()).isEqualTo(96);
     }

@@ -47,7 +47,19 @@ public record TrainedModel(
     /** Returns the same, kept in a file. */
     public TrainedModel in(String name) {
         return new TrainedModel(
-                dataset, candidate, why, classifier, settings, size, rows, heldBack, seen, level, scores, name, notices);
+                dataset,
+                candidate,
+                why,
+                classifier,
+                settings,
+                size,
+                rows,
+                heldBack,
+                seen,
+                level,
+                scores,
+                name,
+                notices);
     }
 
     @Override

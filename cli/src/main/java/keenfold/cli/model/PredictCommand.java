@@ -23,6 +23,7 @@ import keenfold.core.learned.FitFailure;
 import keenfold.io.InputException;
 import keenfold.io.OutputFile;
 import keenfold.io.WholeFile;
+import keenfold.io.command.Programs;
 import keenfold.io.model.ModelFile;
 import keenfold.io.model.NewRows;
 import keenfold.io.plan.PlanReader;
@@ -85,6 +86,17 @@ public final class PredictCommand implements Callable<Integer> {
                     "refuse additional columns, columns in another order, and levels that the model was not trained on")
     private boolean strict;
 
+    @Option(
+            names = "--allow-commands",
+            description = "let a model that a program of yours makes (classifier: command) start it; look at it first")
+    private boolean allowCommands;
+
+    @Option(
+            names = "--programs",
+            paramLabel = "DIR",
+            description = "where that program's files are, if not beside the model")
+    private Optional<Path> programs = Optional.empty();
+
     @Mixin
     private Threads threads = new Threads();
 
@@ -106,7 +118,18 @@ public final class PredictCommand implements Callable<Integer> {
         if (lines && !use.isExact()) {
             throw new ParameterException(command.commandLine(), "--for spreadsheet: --jsonl is no table");
         }
-        ModelFile trained = ModelFile.read(model);
+        ModelFile trained = ModelFile.read(
+                model,
+                new Programs(
+                        programs.or(
+                                () -> Optional.ofNullable(model.toAbsolutePath().getParent())),
+                        allowCommands));
+        if (trained.predictor().asksAnotherProgram() && !allowCommands) {
+            throw new InputException(
+                    model.toString(),
+                    "a program of yours makes its predictions (keenfold show names it); if you trust it, let it with"
+                            + " --allow-commands");
+        }
         TableLocation where = TableLocation.of(data, List.of(Path.of("")));
         output.ifPresent(o -> replacing.require(o, OutputFile.Kind.TABLE, List.of(model, where.file())));
         console.doing("reading " + data, common);

@@ -63,9 +63,16 @@ public final class TrainCommand implements Callable<Integer> {
 
     @Option(
             names = "--all",
-            description = "train on every row, those of the holdout included, after it was scored; the model then has no"
-                    + " held-out score of its own")
+            description =
+                    "train on every row, those of the holdout included, after it was scored; the model then has no"
+                            + " held-out score of its own")
     private boolean all;
+
+    @Option(
+            names = "--allow-commands",
+            description =
+                    "let a candidate of the kind command run its program, which is looked for beside ledger or plan")
+    private boolean allowCommands;
 
     @Option(names = "--json", description = "one JSON document instead of text")
     private boolean json;
@@ -93,7 +100,7 @@ public final class TrainCommand implements Callable<Integer> {
         replacing.require(output, OutputFile.Kind.MODEL, List.of(reading.ledger()));
         Training training = new Training(
                 reading.ledger(),
-                new Training.Asked(named, asked, reading.dataset(), data, all),
+                new Training.Asked(named, asked, reading.dataset(), data, all, allowCommands),
                 new Training.Run(
                         new ConsoleWatcher(console, common),
                         reading.threads().parallel(),

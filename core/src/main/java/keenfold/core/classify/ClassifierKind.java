@@ -5,7 +5,9 @@ import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import keenfold.core.data.RandomSource;
+import keenfold.core.data.State;
 import keenfold.core.learned.FitFailure;
+import keenfold.core.learned.LearnedModel;
 import keenfold.core.prepare.About;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.Settings;
@@ -21,6 +23,7 @@ import keenfold.core.prepare.Training;
  * @param maker makes the classifier from checked settings
  * @param joint fits several settings at once, where that shares work
  * @param input what it is trained on
+ * @param restorer makes a model again of what it learned, for kinds from outside whose models can be kept
  */
 public record ClassifierKind(
         String name,
@@ -29,7 +32,8 @@ public record ClassifierKind(
         List<Setting> settings,
         Function<Settings, Classifier> maker,
         Optional<Joint> joint,
-        Input input) {
+        Input input,
+        Optional<Function<State, Model>> restorer) {
     /** The setting that names the members of a kind that is trained on their predictions. */
     public static final String MEMBERS = "members";
 
@@ -41,6 +45,23 @@ public record ClassifierKind(
         MEMBERS,
         /** Predictions of other candidates, made for training rows by fits that did not see them. */
         MEMBERS_OUT_OF_FOLD
+    }
+
+    /** Returns a kind whose models {@link LearnedModel} knows. */
+    public ClassifierKind(
+            String name,
+            String meaning,
+            About about,
+            List<Setting> settings,
+            Function<Settings, Classifier> maker,
+            Optional<Joint> joint,
+            Input input) {
+        this(name, meaning, about, settings, maker, joint, input, Optional.empty());
+    }
+
+    /** Returns the same kind, whose models are made again of what they learned. */
+    public ClassifierKind restoring(Function<State, Model> made) {
+        return new ClassifierKind(name, meaning, about, settings, maker, joint, input, Optional.of(made));
     }
 
     /** Returns a kind that is trained on columns. */

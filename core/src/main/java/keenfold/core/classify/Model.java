@@ -36,9 +36,17 @@ public interface Model {
         return new double[0];
     }
 
-    /** Returns what it learned, of which {@link Models} makes it again; empty if it cannot be kept. */
+    /**
+     * Returns what it learned, of which {@link Models} makes it again; empty if it cannot be kept. That of a classifier from
+     * outside is an {@link keenfold.core.learned.OutsideModel}, of which its kind makes it again.
+     */
     default Optional<LearnedModel> learned() {
         return Optional.empty();
+    }
+
+    /** Returns whether another program makes its predictions, which is not started without need. */
+    default boolean asksAnotherProgram() {
+        return false;
     }
 
     /** Returns the effective number of parameters, before it is capped at (K − 1)·training rows; NaN if it is not known. */

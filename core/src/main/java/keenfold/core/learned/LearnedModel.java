@@ -21,7 +21,8 @@ public sealed interface LearnedModel
                 BoostedTrees,
                 SupportVectors,
                 NetworkWeights,
-                MemberVotes {
+                MemberVotes,
+                OutsideModel {
     /** More classes, columns or rows than any model has. */
     int MOST = 100_000_000;
 
@@ -80,6 +81,9 @@ public sealed interface LearnedModel
 
         /** Takes a vote of members. */
         R memberVotes(MemberVotes model);
+
+        /** Takes what only a kind from outside understands. */
+        R outsideModel(OutsideModel model);
     }
 
     /**
@@ -102,6 +106,7 @@ public sealed interface LearnedModel
         makers.put(SupportVectors.KIND, s -> SupportVectors.of(s, columns));
         makers.put(NetworkWeights.KIND, s -> NetworkWeights.of(s, columns));
         makers.put(MemberVotes.KIND, s -> MemberVotes.of(s, columns));
+        makers.put(OutsideModel.KIND, OutsideModel::of);
         return state.made("classifier", makers);
     }
 

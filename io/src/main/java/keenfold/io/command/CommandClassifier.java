@@ -14,6 +14,7 @@ import keenfold.core.classify.Classifier;
 import keenfold.core.classify.Model;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.Table;
+import keenfold.core.learned.LearnedModel;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Training;
 import keenfold.io.InputException;
@@ -95,7 +96,7 @@ public record CommandClassifier(List<String> run, Programs programs) implements 
     private record Program(CommandClassifier classifier, Training training, int seed) implements Model {
         @Override
         public double[] probabilities(Table table) {
-            try (Exchange exchange = new Exchange(training, table, seed)) {
+            try (Exchange exchange = new Exchange(Task.fit(training, table, seed))) {
                 ProgramRun.of(classifier, exchange).await();
                 return exchange.answer();
             }
@@ -104,6 +105,27 @@ public record CommandClassifier(List<String> run, Programs programs) implements 
         @Override
         public boolean trainsAsItPredicts() {
             return true;
+        }
+
+        @Override
+        public boolean asksAnotherProgram() {
+            return true;
+        }
+
+        /** The program is trained to be kept, which is another call of it. */
+        @Override
+        public Optional<LearnedModel> learned() {
+            try (Exchange exchange = new Exchange(Task.train(training, seed))) {
+                ProgramRun.of(classifier, exchange).await();
+                return new SavedProgram(
+                                classifier,
+                                classifier.fingerprint(),
+                                training.labels(),
+                                Task.present(training),
+                                exchange.kept(),
+                                seed)
+                        .learned();
+            }
         }
 
         @Override

@@ -2,10 +2,15 @@ package keenfold.io.command;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.stream.Stream;
 import keenfold.core.classify.ClassifierKind;
+import keenfold.core.classify.Model;
 import keenfold.core.classify.MoreClassifiers;
+import keenfold.core.classify.catalog.Models;
 import keenfold.core.data.Checks;
+import keenfold.core.data.State;
+import keenfold.core.learned.OutsideModel;
 import keenfold.core.prepare.About;
 import keenfold.core.prepare.Setting;
 import keenfold.core.run.candidate.Candidate;
@@ -39,18 +44,29 @@ public final class CommandKind implements MoreClassifiers {
 
     private static ClassifierKind kind(Programs programs, boolean needsRun) {
         return new ClassifierKind(
-                NAME,
-                "a program of your own; it runs only with --allow-commands",
-                ABOUT,
-                List.of(RUN),
-                s -> {
-                    Checks.that(
-                            !needsRun || !s.names(RUN).isEmpty(),
-                            "command: run is missing: name the program and its arguments, such as run: [python3,"
-                                    + " my_model.py]");
-                    return new CommandClassifier(s.names(RUN), programs);
-                },
-                Optional.empty());
+                        NAME,
+                        "a program of your own; it runs only with --allow-commands",
+                        ABOUT,
+                        List.of(RUN),
+                        s -> {
+                            Checks.that(
+                                    !needsRun || !s.names(RUN).isEmpty(),
+                                    "command: run is missing: name the program and its arguments, such as run: [python3,"
+                                            + " my_model.py]");
+                            return new CommandClassifier(s.names(RUN), programs);
+                        },
+                        Optional.empty())
+                .restoring(CommandKind::unstarted);
+    }
+
+    /** A model file is read without a program being started: {@link #restorer} says where it is, and lets it. */
+    private static Model unstarted(State state) {
+        return SavedProgram.of(new OutsideModel(NAME, state.texts("labels").size(), state), Programs.NONE);
+    }
+
+    /** Returns what makes models of kinds from outside again, programs among them. */
+    public static Function<OutsideModel, Model> restorer(Programs programs) {
+        return model -> model.of().equals(NAME) ? SavedProgram.of(model, programs) : Models.ofKind(model);
     }
 
     /** Returns the program of a candidate, if it is one. */
@@ -59,6 +75,14 @@ public final class CommandKind implements MoreClassifiers {
                         && candidate.recipe().classifier(candidate.settings()) instanceof CommandClassifier command
                 ? Optional.of(command)
                 : Optional.empty();
+    }
+
+    /** Returns SHA-256 of the files of each program that fitting a candidate starts; nothing if it starts none. */
+    public static Optional<String> fingerprint(Candidate candidate) {
+        List<String> programs = startedBy(candidate).stream()
+                .map(CommandClassifier::fingerprint)
+                .toList();
+        return programs.isEmpty() ? Optional.empty() : Optional.of(String.join(" ", programs));
     }
 
     /** Returns the programs that fitting a candidate starts: its own, and those of its members and their members. */

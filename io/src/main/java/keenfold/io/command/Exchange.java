@@ -32,26 +32,39 @@ import keenfold.core.learned.FitFailure;
 import keenfold.core.prepare.Training;
 import keenfold.io.TemporaryFiles;
 
-/** The folder of one fit: what a program is handed in it, and what it hands back. */
+/** The folder of one call of a program: what a program is handed in it, and what it hands back. */
 final class Exchange implements AutoCloseable {
     static final String ANSWER = "probabilities.csv";
 
+    /** The folder in which a program keeps what it learned. */
+    private static final String MODEL = "model";
+
     private static final double SLACK = 1e-3;
 
-    private final Training training;
+    private final Task task;
     private final int rows;
     private final Path folder;
     private Optional<LastWords> errors = Optional.empty();
 
     /** Makes the folder and the files that are handed over. */
-    Exchange(Training training, Table test, int seed) {
-        this.training = training;
-        this.rows = test.rows();
+    Exchange(Task task) {
+        this.task = task;
+        this.rows = task.test().map(Table::rows).orElse(0);
         try {
             this.folder = TemporaryFiles.folder();
-            write("train.csv", training.table(), true);
-            write("test.csv", test, false);
-            about(test, seed);
+            if (task.training().isPresent()) {
+                write(task.training().get());
+            }
+            if (task.test().isPresent()) {
+                write("test.csv", task.test().get(), Optional.empty());
+            }
+            if (task.kind() != Task.Kind.FIT) {
+                Files.createDirectory(folder.resolve(MODEL));
+            }
+            if (task.kept().isPresent()) {
+                task.kept().get().write(folder.resolve(MODEL));
+            }
+            about();
         } catch (IOException e) {
             throw new FitFailure("the files for the program cannot be written: " + e.getMessage());
         }
@@ -61,14 +74,19 @@ final class Exchange implements AutoCloseable {
         return folder;
     }
 
-    private void write(String name, Table table, boolean train) throws IOException {
+    private void write(Training training) throws IOException {
+        write("train.csv", training.table(), Optional.of(training));
+    }
+
+    private void write(String name, Table table, Optional<Training> train) throws IOException {
         try (CsvWriter csv = CsvWriter.builder().lineDelimiter(LineDelimiter.LF).build(folder.resolve(name))) {
-            List<String> line = new ArrayList<>(train ? List.of("class", "weight") : List.of());
+            List<String> line = new ArrayList<>(train.isPresent() ? List.of("class", "weight") : List.of());
             table.columns().forEach(c -> line.add(c.name()));
             csv.writeRecord(line);
             for (int i = 0; i < table.rows(); i++) {
                 line.clear();
-                if (train) {
+                if (train.isPresent()) {
+                    Training training = train.get();
                     line.add(training.labels().get(training.target(i)));
                     line.add(Decimals.exact(training.weight(i)));
                 }
@@ -87,27 +105,38 @@ final class Exchange implements AutoCloseable {
                         .get(k.code(row)));
     }
 
-    private void about(Table test, int seed) throws IOException {
+    /** What the program kept when it was trained. */
+    KeptFiles kept() {
+        try {
+            return KeptFiles.read(folder.resolve(MODEL));
+        } catch (FitFailure e) {
+            throw nonsense(String.valueOf(e.getMessage()));
+        }
+    }
+
+    private void about() throws IOException {
         try (JsonGenerator json = new JsonFactory()
                 .createGenerator(folder.resolve("about.json").toFile(), com.fasterxml.jackson.core.JsonEncoding.UTF8)) {
             json.writeStartObject();
             json.writeNumberField("keenfold", 1);
+            json.writeStringField("task", task.kind().word());
             json.writeArrayFieldStart("classes");
-            for (String label : training.labels()) {
+            for (String label : task.classes()) {
                 json.writeString(label);
             }
             json.writeEndArray();
             json.writeArrayFieldStart("columns");
-            for (Column column : test.columns()) {
+            for (Column column : task.columns()) {
                 json.writeStartObject();
                 json.writeStringField("name", column.name());
                 json.writeStringField("kind", column instanceof Numbers ? "number" : "category");
                 json.writeEndObject();
             }
             json.writeEndArray();
-            json.writeNumberField("train_rows", training.rows());
+            json.writeNumberField(
+                    "train_rows", task.training().map(Training::rows).orElse(0));
             json.writeNumberField("test_rows", rows);
-            json.writeNumberField("seed", seed);
+            json.writeNumberField("seed", task.seed());
             json.writeEndObject();
         }
     }
@@ -123,7 +152,7 @@ final class Exchange implements AutoCloseable {
         if (!Files.isRegularFile(file)) {
             throw nonsense("the program ended well, but wrote no " + ANSWER);
         }
-        List<String> labels = training.labels();
+        List<String> labels = task.classes();
         double[] all = new double[rows * labels.size()];
         // A plain stream: channels close when the thread is interrupted.
         try (Reader text =
@@ -158,7 +187,7 @@ final class Exchange implements AutoCloseable {
 
     /** Which class each column speaks of. */
     private int[] header(List<String> fields) {
-        List<String> labels = training.labels();
+        List<String> labels = task.classes();
         int[] place = fields.stream().mapToInt(labels::indexOf).toArray();
         for (int k = 0; k < place.length; k++) {
             if (place[k] < 0) {
@@ -166,11 +195,10 @@ final class Exchange implements AutoCloseable {
                         + Suggestion.hint(fields.get(k), labels));
             }
         }
-        double[] weights = training.classWeights();
         for (int c = 0; c < labels.size(); c++) {
             int wanted = c;
             long times = Arrays.stream(place).filter(p -> p == wanted).count();
-            if (times > 1 || (times == 0 && weights[c] > 0)) {
+            if (times > 1 || (times == 0 && task.answered().contains(c))) {
                 throw nonsense("the header of " + ANSWER + " names class \"" + labels.get(c) + "\" "
                         + (times > 1 ? "twice" : "nowhere") + "; it names each class of train.csv once");
             }
@@ -183,7 +211,7 @@ final class Exchange implements AutoCloseable {
         if (line.getFieldCount() != place.length) {
             throw nonsense(where + line.getFieldCount() + " fields under a header of " + place.length);
         }
-        int at = row * training.classes();
+        int at = row * task.classes().size();
         double sum = 0;
         for (int k = 0; k < place.length; k++) {
             double p = number(line.getField(k), where);
@@ -194,7 +222,7 @@ final class Exchange implements AutoCloseable {
             throw nonsense(where + "the probabilities sum to " + String.format(Locale.ROOT, "%.6g", sum)
                     + "; they must sum to 1, to within " + SLACK);
         }
-        for (int c = 0; c < training.classes(); c++) {
+        for (int c = 0; c < task.classes().size(); c++) {
             all[at + c] /= sum;
         }
     }

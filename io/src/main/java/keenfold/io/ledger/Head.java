@@ -15,7 +15,6 @@ import keenfold.core.run.Comparison;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.result.Task;
 import keenfold.io.InputException;
-import keenfold.io.command.CommandClassifier;
 import keenfold.io.command.CommandKind;
 import keenfold.io.ledger.table.AboutTable;
 import keenfold.io.ledger.table.CandidateTable;
@@ -121,16 +120,13 @@ final class Head {
         CandidateTable.add(
                 connection,
                 new CandidateTable.Row(
-                        id, OptionalInt.of(place), version, candidate.name(), candidate.name(), programs(candidate)),
+                        id,
+                        OptionalInt.of(place),
+                        version,
+                        candidate.name(),
+                        candidate.name(),
+                        CommandKind.fingerprint(candidate)),
                 candidate);
-    }
-
-    /** SHA-256 of the files of each program that fitting a candidate starts, if it starts any. */
-    static Optional<String> programs(Candidate candidate) {
-        List<String> programs = CommandKind.startedBy(candidate).stream()
-                .map(CommandClassifier::fingerprint)
-                .toList();
-        return programs.isEmpty() ? Optional.empty() : Optional.of(String.join(" ", programs));
     }
 
     /** Writes the checksum of the head as it stands; to be called within the transaction that changed it. */

@@ -5,12 +5,14 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
+import java.util.Optional;
 import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.HalfFit;
 import keenfold.core.run.result.Results;
 import keenfold.io.InputException;
 import keenfold.io.Reason;
 import keenfold.io.ShellWords;
+import keenfold.io.ledger.table.CandidateTable;
 import keenfold.io.ledger.table.DataSetTable;
 import keenfold.io.ledger.table.Event;
 import keenfold.io.ledger.table.HistoryTable;
@@ -92,6 +94,14 @@ public final class LedgerReader {
     /** Reads only the fingerprints of a ledger's data sets, in plan order. */
     public static List<String> fingerprints(Path file) {
         return opened(file, reader -> DataSetTable.fingerprints(reader.connection));
+    }
+
+    /** Returns SHA-256 of the files of the programs that a candidate of the plan started; nothing if it started none. */
+    public static Optional<String> program(Path file, String candidate) {
+        return opened(file, reader -> CandidateTable.read(reader.connection).stream()
+                .filter(c -> c.place().isPresent() && c.name().equals(candidate))
+                .findFirst()
+                .flatMap(CandidateTable.Row::program));
     }
 
     /**

@@ -20,6 +20,7 @@ import keenfold.core.run.Shard;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.candidate.FitIdentity;
 import keenfold.core.run.result.Task;
+import keenfold.io.command.CommandKind;
 import keenfold.io.ledger.table.CandidateTable;
 import keenfold.io.ledger.table.DataSetTable;
 import keenfold.io.ledger.table.Event;
@@ -224,7 +225,8 @@ final class PlanChange {
         plan.candidates().forEach(c -> names.add(c.name()));
         for (Candidate candidate : plan.candidates()) {
             FitIdentity identity = FitIdentity.of(candidate);
-            Optional<String> program = AdoptedKind.is(candidate) ? Optional.empty() : Head.programs(candidate);
+            Optional<String> program =
+                    AdoptedKind.is(candidate) ? Optional.empty() : CommandKind.fingerprint(candidate);
             List<CandidateTable.Row> alike = rows.stream()
                     .filter(r -> !candidates.contains(r.id())
                             && identity.equals(identities.get(r.id()))

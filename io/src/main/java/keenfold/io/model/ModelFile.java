@@ -28,6 +28,8 @@ import keenfold.io.FileLook;
 import keenfold.io.InputException;
 import keenfold.io.InputFile;
 import keenfold.io.Reason;
+import keenfold.io.command.CommandKind;
+import keenfold.io.command.Programs;
 
 /**
  * A trained candidate with what is needed to use it.
@@ -99,6 +101,16 @@ public record ModelFile(Schema columns, String target, List<String> classes, Fit
      * @throws InputException if it is not a model, damaged, of a newer version, or grows beyond measure
      */
     public static ModelFile read(Path file) {
+        return read(file, Programs.NONE);
+    }
+
+    /**
+     * Reads a file.
+     *
+     * @param programs where programs of the user's are looked for that make its predictions, and whether they may be started
+     * @throws InputException if it is not a model, damaged, of a newer version, or grows beyond measure
+     */
+    public static ModelFile read(Path file, Programs programs) {
         InputFile.require(file, file.toString(), "a model that keenfold train wrote");
         try (InputStream raw = new BufferedInputStream(Files.newInputStream(file));
                 InputStream in = new Bounded(new GZIPInputStream(raw), SMALL + MOST_PACKED * Files.size(file));
@@ -108,7 +120,7 @@ public record ModelFile(Schema columns, String target, List<String> classes, Fit
             if (json.nextToken() != null) {
                 throw new IllegalArgumentException("something stands behind the model");
             }
-            return of(state);
+            return of(state, programs);
         } catch (NoSuchFileException e) {
             throw new InputException(file.toString(), "there is no such file; keenfold train makes a model", e);
         } catch (ZipException e) {
@@ -133,13 +145,14 @@ public record ModelFile(Schema columns, String target, List<String> classes, Fit
         }
     }
 
-    private static ModelFile of(State state) {
+    private static ModelFile of(State state, Programs programs) {
         Checks.that(state.kind().equals("keenfold-model"), "it holds \"%s\"", state.kind());
         int version = state.whole("version", 1, Integer.MAX_VALUE);
         Checks.that(version <= VERSION, "its format is version %d, and this program reads up to %d", version, VERSION);
         Schema columns = Schema.restored(state.part("columns"));
         List<String> classes = state.texts("classes");
-        FittedPipeline predictor = FittedPipeline.restored(state.part("predictor"), columns.empty());
+        FittedPipeline predictor =
+                FittedPipeline.restored(state.part("predictor"), columns.empty(), CommandKind.restorer(programs));
         Checks.that(
                 predictor.classes() == classes.size(), "%d labels for %d classes", classes.size(), predictor.classes());
         // Distinct and in order, and the positive one is among them.

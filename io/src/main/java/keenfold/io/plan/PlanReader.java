@@ -119,6 +119,16 @@ public final class PlanReader {
         return parse(file, text, Programs.NONE, true);
     }
 
+    /**
+     * Reads the plan of a ledger again, with the programs that it names.
+     *
+     * @param file for messages
+     * @param programs where they are looked for, and whether they may be started
+     */
+    public static Plan parse(String file, String text, Programs programs) {
+        return parse(file, text, programs, true);
+    }
+
     private static Plan parse(String file, String text, Programs programs, boolean stored) {
         LoaderOptions options = new LoaderOptions();
         options.setNestingDepthLimit(20);

@@ -21,6 +21,7 @@ import keenfold.core.learned.MemberVotes;
 import keenfold.core.learned.NearestRows;
 import keenfold.core.learned.NetworkWeights;
 import keenfold.core.learned.NormalDensities;
+import keenfold.core.learned.OutsideModel;
 import keenfold.core.learned.SingleClass;
 import keenfold.core.learned.SupportVectors;
 
@@ -46,6 +47,12 @@ final class ModelForm implements LearnedModel.Cases<ModelChain> {
     public ModelChain classShares(ClassShares model) {
         chain.addConstant(model.shares().toArray());
         return chain;
+    }
+
+    @Override
+    public ModelChain outsideModel(OutsideModel model) {
+        throw new IllegalArgumentException("a model of the classifier \"" + model.of()
+                + "\", which is not Keen Fold's own, has no form in the standard");
     }
 
     @Override

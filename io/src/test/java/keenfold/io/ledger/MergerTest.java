@@ -47,8 +47,7 @@ class MergerTest {
     }
 
     private MergeReport merge(String target, String... names) {
-        return Merger.merge(
-                java.util.Arrays.stream(names).map(ledgers::file).toList(), ledgers.file(target));
+        return Merger.merge(java.util.Arrays.stream(names).map(ledgers::file).toList(), ledgers.file(target));
     }
 
     /** Two colleagues, each with a half: joined, and what neither did run, it is what one of them would have had alone. */
@@ -149,9 +148,8 @@ class MergerTest {
         assertThat(content.history())
                 .extracting(Event::event, Event::subject)
                 .contains(tuple("ledger joined", "theirs.kfl"));
-        assertThat(content.stated().stream()
-                        .filter(s -> s.beforehand())
-                        .map(s -> s.evidence().margin()))
+        assertThat(content.stated().stream().filter(s -> s.beforehand()).map(s -> s.evidence()
+                        .margin()))
                 .containsExactly(0.0, 0.03);
     }
 }

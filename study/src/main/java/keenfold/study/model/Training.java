@@ -25,6 +25,8 @@ import keenfold.core.run.pipeline.FittedPipeline;
 import keenfold.io.InputException;
 import keenfold.io.command.CommandClassifier;
 import keenfold.io.command.CommandKind;
+import keenfold.io.command.Programs;
+import keenfold.io.ledger.LedgerReader;
 import keenfold.io.ledger.Openings;
 import keenfold.io.ledger.table.Opening;
 import keenfold.io.model.ModelFile;
@@ -56,16 +58,18 @@ public final class Training {
      * @param dataset of a plan with several; of a ledger, the evaluation says which
      * @param data where the data files are, if not beside ledger or plan
      * @param all whether rows that were held back, and have been scored, are trained on too
+     * @param allowCommands whether programs of the user's may be started
      */
     public record Asked(
             Optional<String> candidate,
             Optional<Rule> rule,
             Optional<String> dataset,
             Optional<Path> data,
-            boolean all) {
+            boolean all,
+            boolean allowCommands) {
         /** The pick. */
         public static final Asked PICK =
-                new Asked(Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(), false);
+                new Asked(Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(), false, false);
     }
 
     /**
@@ -152,7 +156,7 @@ public final class Training {
 
     /** Chooses the candidate that is named of a plan, and reads the data. */
     public Chosen ofPlan() {
-        Plan plan = PlanReader.read(source);
+        Plan plan = PlanReader.read(source, asked.allowCommands());
         String candidate = asked.candidate()
                 .orElseThrow(
                         () -> refused("is a plan: say which of its candidates with --candidate, or name a ledger"));
@@ -271,23 +275,44 @@ public final class Training {
         return chosen.job().everyRow(chosen.task(), LoadedPlan.folders(source, asked.data()));
     }
 
-    private FittedPipeline fitted(Chosen chosen, DataSet rows) {
+    /** The candidate with leave to start its program, which must be the one that was run. */
+    private Candidate withProgram(Chosen chosen) {
         Candidate candidate = chosen.candidate();
-        List<CommandClassifier> programs = CommandKind.startedBy(candidate);
-        if (!programs.isEmpty()) {
-            throw refused("candidate \"" + candidate.name() + "\" "
-                    + (CommandKind.of(candidate).isPresent()
-                            ? "is a program of yours"
-                            : "has a program of yours as a member")
-                    + " (" + programs.get(0).text()
-                    + "): what it learned is known to it alone, so that it has to keep its models itself");
+        String text = CommandKind.startedBy(candidate).get(0).text();
+        if (!asked.allowCommands()) {
+            throw refused("candidate \"" + candidate.name() + "\" runs a program: " + text
+                    + "; if you trust it, let it be trained with --allow-commands");
         }
+        if (!chosen.fromLedger()) {
+            return candidate;
+        }
+        Optional<String> was = LedgerReader.program(source, candidate.name());
+        for (Path folder : LoadedPlan.folders(source, asked.data())) {
+            Plan again = PlanReader.parse(
+                    source + " (plan)", PlanWriter.write(chosen.plan()), new Programs(Optional.of(folder), true));
+            Candidate with = again.candidates().get(index(again, candidate.name()));
+            if (was.isEmpty() || CommandKind.fingerprint(with).equals(was)) {
+                return with;
+            }
+        }
+        throw refused("the program of candidate \"" + candidate.name() + "\" (" + text
+                + ") is not beside the ledger as it was when it was run; put its files there, or name their folder with"
+                + " --data");
+    }
+
+    private FittedPipeline fitted(Chosen chosen, DataSet rows) {
+        Candidate candidate =
+                CommandKind.startedBy(chosen.candidate()).isEmpty() ? chosen.candidate() : withProgram(chosen);
         try {
             return FittedPipeline.train(
                     candidate,
                     rows,
                     chosen.job().comparison().tasks().get(chosen.task()).splits(),
-                    chosen.job().comparison().seed());
+                    chosen.job().comparison().seed(),
+                    CommandKind.restorer(CommandKind.startedBy(candidate).stream()
+                            .findFirst()
+                            .map(CommandClassifier::programs)
+                            .orElse(Programs.NONE)));
         } catch (FitFailure | IllegalArgumentException e) {
             throw new InputException(source.toString(), "candidate \"" + candidate.name() + "\": " + e.getMessage(), e);
         }

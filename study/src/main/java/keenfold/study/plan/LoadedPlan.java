@@ -186,7 +186,8 @@ public record LoadedPlan(Plan plan, List<LoadedData> data, Comparison comparison
         DataParts parts = parts(plan);
         if (parts.test().isPresent() && parts.heldBack().isPresent()) {
             throw new InputException(
-                    parts.heldBack().get(), "holds the holdout, and the tested rows are in a file of their own too: put"
+                    parts.heldBack().get(),
+                    "holds the holdout, and the tested rows are in a file of their own too: put"
                             + " all rows into one file to train on them");
         }
         DataParts whole = new DataParts(

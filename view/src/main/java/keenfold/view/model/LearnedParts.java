@@ -22,6 +22,7 @@ import keenfold.core.learned.MemberVotes;
 import keenfold.core.learned.NearestRows;
 import keenfold.core.learned.NetworkWeights;
 import keenfold.core.learned.NormalDensities;
+import keenfold.core.learned.OutsideModel;
 import keenfold.core.learned.SingleClass;
 import keenfold.core.learned.SupportVectors;
 import keenfold.core.run.pipeline.ColumnOrigin;
@@ -54,6 +55,15 @@ final class LearnedParts implements LearnedModel.Cases<List<ModelPart>> {
     public List<ModelPart> classShares(ClassShares model) {
         return List.of(
                 shares("class shares of the training rows", model.shares().toArray()));
+    }
+
+    @Override
+    public List<ModelPart> outsideModel(OutsideModel model) {
+        return List.of(new ModelPart(
+                "what it learned",
+                List.of("Only the classifier \"" + model.of() + "\" itself understands it."),
+                List.of("part", "value"),
+                OutsideParts.of(model.learned())));
     }
 
     @Override

@@ -1,5 +1,7 @@
 package keenfold.core.classify.catalog;
 
+import java.util.function.Function;
+import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.Model;
 import keenfold.core.classify.OneClass;
 import keenfold.core.classify.baseline.Majority;
@@ -24,16 +26,48 @@ import keenfold.core.learned.MemberVotes;
 import keenfold.core.learned.NearestRows;
 import keenfold.core.learned.NetworkWeights;
 import keenfold.core.learned.NormalDensities;
+import keenfold.core.learned.OutsideModel;
 import keenfold.core.learned.SingleClass;
 import keenfold.core.learned.SupportVectors;
 
 /** Makes trained classifiers again from what they learned: they give the same probabilities to the last bit. */
 public final class Models implements LearnedModel.Cases<Model> {
-    private Models() {}
+    private final Function<OutsideModel, Model> outside;
 
-    /** Returns the classifier that learned this. */
+    private Models(Function<OutsideModel, Model> outside) {
+        this.outside = outside;
+    }
+
+    /**
+     * Returns the classifier that learned this.
+     *
+     * @throws IllegalArgumentException if it is of a kind from outside that is not there, or keeps no models
+     */
     public static Model restored(LearnedModel learned) {
-        return learned.match(new Models());
+        return restored(learned, Models::ofKind);
+    }
+
+    /**
+     * Returns the classifier that learned this.
+     *
+     * @param outside makes those of kinds from outside
+     */
+    public static Model restored(LearnedModel learned, Function<OutsideModel, Model> outside) {
+        return learned.match(new Models(outside));
+    }
+
+    /**
+     * Returns the classifier of a kind from outside that learned this.
+     *
+     * @throws IllegalArgumentException if there is no such kind, or it keeps no models
+     */
+    public static Model ofKind(OutsideModel learned) {
+        return ClassifierKinds.of(learned.of())
+                .flatMap(ClassifierKind::restorer)
+                .orElseThrow(() -> new IllegalArgumentException("it is of a classifier \"" + learned.of()
+                        + "\", which is not there, or makes no model again of what it learned; a plug-in is named in"
+                        + " KEENFOLD_PARTS"))
+                .apply(learned.learned());
     }
 
     @Override
@@ -89,6 +123,11 @@ public final class Models implements LearnedModel.Cases<Model> {
     @Override
     public Model networkWeights(NetworkWeights model) {
         return Network.restored(model);
+    }
+
+    @Override
+    public Model outsideModel(OutsideModel model) {
+        return outside.apply(model);
     }
 
     @Override

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.function.Function;
 import keenfold.core.classify.Calibration;
 import keenfold.core.classify.Model;
 import keenfold.core.classify.catalog.Models;
@@ -22,6 +23,7 @@ import keenfold.core.data.Table;
 import keenfold.core.learned.CalibrationCurve;
 import keenfold.core.learned.LearnedModel;
 import keenfold.core.learned.LearnedStep;
+import keenfold.core.learned.OutsideModel;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.prepare.Needs;
 import keenfold.core.run.candidate.Candidate;
@@ -84,13 +86,29 @@ public final class FittedPipeline {
      * @throws IllegalArgumentException if the classifier cannot be kept
      */
     public static FittedPipeline train(Candidate candidate, DataSet rows, Splits like, long seed) {
+        return train(candidate, rows, like, seed, Models::ofKind);
+    }
+
+    /**
+     * Trains a candidate on all rows of a data set.
+     *
+     * @param outside makes models of kinds from outside again: one that another program makes is trained once, to be kept,
+     *     and what is kept of it predicts from then on
+     */
+    public static FittedPipeline train(
+            Candidate candidate, DataSet rows, Splits like, long seed, Function<OutsideModel, Model> outside) {
         double[] ones = new double[rows.rows()];
         Arrays.fill(ones, 1);
         Seed scope = new Seed(seed).with("fit").with("all");
         FittedPipeline made = Pipeline.of(candidate, new TrainingRows(rows, ones, like), scope)
                 .predictor();
-        made.state();
-        return made;
+        State state = made.state();
+        return made.asksAnotherProgram() ? restored(state, rows.features().select(new int[0]), outside) : made;
+    }
+
+    /** Returns whether another program makes its predictions, or those of a member. */
+    public boolean asksAnotherProgram() {
+        return model.asksAnotherProgram() || members.stream().anyMatch(FittedPipeline::asksAnotherProgram);
     }
 
     /** Returns the number of classes, K. */
@@ -245,12 +263,23 @@ public final class FittedPipeline {
      * @throws IllegalArgumentException if the state is none of a predictor of these columns
      */
     public static FittedPipeline restored(State state, Table columns) {
+        return restored(state, columns, Models::ofKind);
+    }
+
+    /**
+     * Makes a predictor again.
+     *
+     * @param columns the columns of the training rows, without rows
+     * @param outside makes models of kinds from outside
+     * @throws IllegalArgumentException if the state is none of a predictor of these columns
+     */
+    public static FittedPipeline restored(State state, Table columns, Function<OutsideModel, Model> outside) {
         Checks.that(state.kind().equals("predictor"), "\"%s\" is no predictor", state.kind());
         int classes = state.whole("classes", 2, 1_000_000);
         List<String> names = state.texts("member-names");
         List<FittedPipeline> members = new ArrayList<>();
         for (State member : state.parts("members")) {
-            FittedPipeline one = restored(member, columns);
+            FittedPipeline one = restored(member, columns, outside);
             Checks.that(one.classes == classes, "a member of %d classes among %d", one.classes, classes);
             members.add(one);
         }
@@ -270,7 +299,7 @@ public final class FittedPipeline {
             throw new IllegalArgumentException("steps that do not suit the columns", e);
         }
         Checks.that(none.names().equals(prepared), "steps make columns %s, not %s", none.names(), prepared);
-        Model model = Models.restored(LearnedModel.of(state.part("model"), prepared.size()));
+        Model model = Models.restored(LearnedModel.of(state.part("model"), prepared.size()), outside);
         PostProcessing finish = new PostProcessing(
                 state.has("calibration")
                         ? Optional.of(Calibration.restored(state.part("calibration"), classes))
@@ -290,6 +319,9 @@ public final class FittedPipeline {
                 settings(state),
                 prepared,
                 state.number("size"));
+        if (model.asksAnotherProgram()) {
+            return made;
+        }
         int given;
         try {
             given = model.probabilities(row(none)).length;
