@@ -28,6 +28,7 @@ import keenfold.cli.read.ExportCommand;
 import keenfold.cli.read.PickCommand;
 import keenfold.cli.read.ReportCommand;
 import keenfold.cli.read.ScoresCommand;
+import keenfold.cli.read.VersusCommand;
 import keenfold.cli.run.AdoptCommand;
 import keenfold.cli.run.CompareCommand;
 import keenfold.cli.run.MergeCommand;
@@ -71,6 +72,7 @@ public final class Keenfold implements Callable<Integer> {
         commands.put("forget", ForgetCommand::new);
         commands.put("scores", ScoresCommand::new);
         commands.put("contrast", ContrastCommand::new);
+        commands.put("versus", VersusCommand::new);
         commands.put("pick", PickCommand::new);
         commands.put("report", ReportCommand::new);
         commands.put("draw", DrawCommand::new);

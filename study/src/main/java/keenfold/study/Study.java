@@ -41,6 +41,7 @@ import keenfold.results.Picking;
 import keenfold.results.Scores;
 import keenfold.results.Settling;
 import keenfold.results.TrainedModel;
+import keenfold.results.Versus;
 import keenfold.study.model.Training;
 import keenfold.study.plan.Beforehand;
 import keenfold.study.plan.LedgerState;
@@ -315,6 +316,22 @@ public final class Study {
         Evaluation all = evaluation();
         SharedRows.refuse(plan(), all, ledger);
         return at(() -> AcrossDataSets.of(all, names));
+    }
+
+    /**
+     * Returns the candidates of this ledger against those of another that are called the same. Differences are tested, by the
+     * evidence of this one, where both have the same rows in the same folds.
+     *
+     * @param names of metrics, whether they were planned or not
+     * @throws InputException if nothing is in both
+     */
+    public Versus versus(Study other, List<String> names) {
+        Costs costs = settings.costs().orElse(plan().costs());
+        watcher.doing("comparing");
+        return new Rivals(this, other, inference.withAgainst(Optional.empty()))
+                .versus(names.stream()
+                        .map(n -> MetricWord.parse(n).withCosts(costs))
+                        .toList());
     }
 
     /** Returns the picks by the primary metric, by the plan's rule and order. */

@@ -42,8 +42,9 @@ import picocli.CommandLine.Spec;
 /** Writes what a ledger holds for other programs. */
 @Command(
         name = "export",
-        description = "Writes what a ledger holds as CSV (the plan as YAML), or a model as PMML 4.4. Numbers read back"
-                + " equal; what is undefined is empty.")
+        description =
+                "Writes what a ledger holds as CSV (the plan as YAML, below the notes), or a model as PMML 4.4. Numbers read back"
+                        + " equal; what is undefined is empty.")
 public final class ExportCommand implements Callable<Integer> {
     private final Console console;
 
@@ -80,6 +81,7 @@ public final class ExportCommand implements Callable<Integer> {
         scores,
         fits,
         contrasts,
+        history,
         plan,
         pmml
     }
@@ -132,7 +134,7 @@ public final class ExportCommand implements Callable<Integer> {
         return switch (what) {
             case pmml -> OutputFile.Kind.PMML;
             case plan -> OutputFile.Kind.PLAN;
-            case predictions, folds, scores, fits, contrasts -> OutputFile.Kind.TABLE;
+            case predictions, folds, scores, fits, contrasts, history -> OutputFile.Kind.TABLE;
         };
     }
 
@@ -164,7 +166,8 @@ public final class ExportCommand implements Callable<Integer> {
             case scores -> CsvExport.scores(content.results(), out);
             case fits -> CsvExport.fits(content.results(), out);
             case contrasts -> CsvExport.table(InputException.at(ledger.toString(), () -> contrasts(content)), out);
-            case plan -> out.write(PlanWriter.write(content.plan()));
+            case history -> CsvExport.table(LedgerState.history(ledger).table(), out);
+            case plan -> out.write(PlanWriter.write(content.plan(), content.datedNotes()));
             case pmml -> throw new InputException(ledger.toString(), "pmml is of models");
         }
         out.flush();

@@ -23,7 +23,7 @@ public final class LedgerOptions {
     @Spec(Spec.Target.MIXEE)
     private CommandSpec command;
 
-    @Parameters(paramLabel = "LEDGER", description = "a ledger that \"run\" or \"compare\" filled")
+    @Parameters(index = "0", paramLabel = "LEDGER", description = "a ledger that \"run\" or \"compare\" filled")
     private Path ledger = Path.of("");
 
     @Option(names = "--draws", paramLabel = "B", description = "bootstrap resamples (the plan's)")

@@ -122,6 +122,15 @@ public final class MetricInference {
         return tested.get().contrasts();
     }
 
+    /**
+     * Returns the contrasts of some pairs; their p-values and intervals are adjusted for these pairs alone.
+     *
+     * @param pairs of compared candidates, by their indices
+     */
+    public List<Contrast> contrasts(List<int[]> pairs) {
+        return family().ofPairs(pairs);
+    }
+
     private ContrastFamily family() {
         return new ContrastFamily(draws, foldScores, means(), evidence, tester(), parallel);
     }

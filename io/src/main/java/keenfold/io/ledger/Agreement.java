@@ -158,7 +158,10 @@ final class Agreement {
     private String splitting(Plan plan) {
         return PlanDifference.of(view.plan(), plan, "splits")
                 .map(d -> " (there \"" + d.one() + "\", here \"" + d.other() + "\")")
-                .orElse(plan.division().scheme().isPresent() ? "" : " (another file or column of folds)");
+                .orElse(
+                        plan.division().scheme().isPresent()
+                                ? " (the version that made it divided rows otherwise)"
+                                : " (another file or column of folds)");
     }
 
     /** What differs, as far as a ledger knows: it holds rows and classes, but no values of columns. */

@@ -166,8 +166,9 @@ final class HeadJoin {
             throw new InputException(
                     file.toString(),
                     "its fits derive from seed " + words(added) + ", those of the ledgers before it from seed "
-                            + words(before) + "; such ledgers cannot be joined, but set side by side: keenfold scores"
-                            + " ONE.kfl OTHER.kfl");
+                            + words(before)
+                            + "; such ledgers cannot be joined; keenfold versus ONE.kfl OTHER.kfl sets them against"
+                            + " each other");
         }
     }
 

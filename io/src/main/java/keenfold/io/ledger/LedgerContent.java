@@ -15,6 +15,7 @@ import keenfold.io.plan.Plan;
  * @param stated what the plan said of evidence and pick before the first fit, and later changes; none if that is not known
  * @param history what happened to the ledger, the first event first
  * @param former names of candidates and data sets that are not in the plan any more, as they are called if asked for
+ * @param program that wrote the plan in force, with its version
  * @param format of the file, before it was brought up for reading
  * @param damage what was lost of the file, in words; none as a rule
  */
@@ -25,6 +26,7 @@ public record LedgerContent(
         List<Stated> stated,
         List<Event> history,
         List<String> former,
+        String program,
         int format,
         List<String> damage) {
     /** Copies the list. */
@@ -38,6 +40,13 @@ public record LedgerContent(
     /** Returns the notes, the first one first. */
     public List<Event> notes() {
         return history.stream().filter(e -> e.event().equals(Event.NOTE)).toList();
+    }
+
+    /** Returns the notes in words, each with its time. */
+    public List<String> datedNotes() {
+        return notes().stream()
+                .map(n -> n.at().replace('T', ' ').replaceFirst(":\\d\\dZ$", " UTC") + ": " + n.details())
+                .toList();
     }
 
     /** Returns how many fits failed. */

@@ -160,6 +160,7 @@ public final class LedgerReader {
                 PlanTable.stated(connection, file),
                 HistoryTable.read(connection),
                 view.former(),
+                PlanTable.last(connection).program(),
                 format,
                 damage(file));
     }

@@ -317,7 +317,12 @@ final class PlanChange {
         for (String key : List.of("evidence", "pick")) {
             if (keys.contains(key)) {
                 HistoryTable.add(
-                        connection, Event.of(now, Event.EVIDENCE, "plan " + version, PlanDifference.line(plan, key)));
+                        connection,
+                        Event.of(
+                                now,
+                                key.equals("pick") ? Event.PICK : Event.EVIDENCE,
+                                "plan " + version,
+                                PlanDifference.line(plan, key).replaceFirst("^" + key + ": ", "")));
             }
         }
         if (!metrics.isEmpty()) {

@@ -108,6 +108,16 @@ public final class PlanWriter {
     }
 
     /**
+     * Returns the plan as YAML below notes, which are comments there.
+     *
+     * @param notes a line each
+     */
+    public static String write(Plan plan, List<String> notes) {
+        return notes.stream().map(n -> "# " + n.replaceAll("\\R", " ") + "\n").collect(Collectors.joining())
+                + write(plan);
+    }
+
+    /**
      * Returns the sections {@code evidence} and {@code pick} of a plan, each in a line.
      *
      * @param yaml as {@link #write} writes it

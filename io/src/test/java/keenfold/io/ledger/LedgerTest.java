@@ -365,7 +365,7 @@ class LedgerTest {
         assertThat(kept.rule().label()).isEqualTo("fold-se");
         assertThat(LedgerReader.history(file()).events())
                 .extracting(Event::event, Event::details)
-                .contains(tuple("evidence changed", "pick: {rule: fold-se}"));
+                .contains(tuple("pick changed", "{rule: fold-se}"));
     }
 
     @Test

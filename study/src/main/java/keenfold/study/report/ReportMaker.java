@@ -66,6 +66,7 @@ public final class ReportMaker {
 
     private final Path ledger;
     private final Plan plan;
+    private final List<String> notes;
     private final Evaluation evaluation;
     private final Asked asked;
     private final String program;
@@ -123,6 +124,7 @@ public final class ReportMaker {
             Parallel parallel) {
         this.ledger = ledger;
         this.plan = content.plan();
+        this.notes = content.datedNotes();
         this.evaluation = evaluation;
         this.asked = asked;
         this.program = program;
@@ -390,9 +392,10 @@ public final class ReportMaker {
                 .toList();
         return new ReportContent(
                 plan.note().orElse(""),
+                notes,
                 name,
                 program,
-                PlanWriter.write(plan),
+                PlanWriter.write(plan, notes),
                 "keenfold export " + ShellWords.quoted(name)
                         + " --what plan -o plan.yaml\nkeenfold run plan.yaml -o again.kfl\n"
                         + "keenfold report again.kfl -o report\n",

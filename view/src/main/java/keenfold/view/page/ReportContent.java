@@ -16,6 +16,7 @@ import keenfold.view.chart.Look;
  * What a report is made of.
  *
  * @param note what the plan says it is for; may be empty
+ * @param notes that were made in the ledger, each with its time
  * @param ledger its file
  * @param version of the program
  * @param plan the frozen plan as text
@@ -28,6 +29,7 @@ import keenfold.view.chart.Look;
  */
 public record ReportContent(
         String note,
+        List<String> notes,
         String ledger,
         String version,
         String plan,
@@ -39,6 +41,7 @@ public record ReportContent(
         List<String> left) {
     /** Copies the lists. */
     public ReportContent {
+        notes = List.copyOf(notes);
         sets = List.copyOf(sets);
         across = List.copyOf(across);
         left = List.copyOf(left);

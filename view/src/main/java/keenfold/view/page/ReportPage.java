@@ -191,7 +191,9 @@ public final class ReportPage {
                 -1,
                 "",
                 "",
-                content.note().isEmpty() ? List.of() : List.of(content.note()),
+                Stream.concat(Stream.of(content.note()), content.notes().stream())
+                        .filter(n -> !n.isEmpty())
+                        .toList(),
                 List.of(),
                 List.of(Tables.sets(panels, content.scheme()), Tables.candidates(panels.get(0))),
                 List.of(),

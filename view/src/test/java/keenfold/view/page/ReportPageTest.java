@@ -52,6 +52,7 @@ class ReportPageTest {
         }
         return ReportPage.html(new ReportContent(
                 "<i>Why?</i>",
+                List.of("2026-11-29 10:00 UTC: <b>because</b>"),
                 "l.kfl",
                 "keenfold test",
                 "note: <plan>\n",

@@ -84,6 +84,15 @@ public final class ContrastFamily {
         return of(family(Optional.empty()), true);
     }
 
+    /**
+     * Returns the contrasts of some pairs, which are the family.
+     *
+     * @param pairs of compared candidates, by their indices
+     */
+    public List<Contrast> ofPairs(List<int[]> pairs) {
+        return of(pairs, false).contrasts();
+    }
+
     private Tested of(List<int[]> family, boolean all) {
         List<PairResult> found = parallel.map(family.size(), i -> finding(family.get(i)[0], family.get(i)[1]));
         double[] most = new double[draws.count()];

@@ -46,6 +46,11 @@ public record Fit(
         return new Fit(other, candidate, repeat, fold, times, size, result, message, making);
     }
 
+    /** Returns the same fit of a candidate of another index. */
+    public Fit ofCandidate(int other) {
+        return new Fit(task, other, repeat, fold, times, size, result, message, making);
+    }
+
     /** Returns the same fit with another result. */
     public Fit withResult(Optional<Result> other) {
         return new Fit(task, candidate, repeat, fold, times, size, other, message, making);

@@ -23,6 +23,7 @@ public record Event(String at, String event, String subject, String details) {
     public static final String RENAMED = "renamed";
     public static final String FORGOTTEN = "forgotten";
     public static final String EVIDENCE = "evidence changed";
+    public static final String PICK = "pick changed";
     public static final String HOLDOUT = "holdout opened";
     public static final String NOTE = "note";
 

@@ -1,0 +1,208 @@
+package keenfold.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Ledgers that grow, are edited, joined and set against each other, by the built program. */
+class LedgerLifeIT {
+    private static final String PLAN =
+            """
+            keenfold: 1
+            data: [{file: swarm.csv, target: swarmed, positive: yes}]
+            splits: {folds: 5, repeats: 3}
+            seed: 5
+            metrics: [auc, accuracy]
+            candidates:
+              guess: {classifier: majority}
+              tree: {classifier: tree, depth: 2}
+              logit: {classifier: logistic}
+            evidence: {draws: 300}
+            """;
+
+    @TempDir
+    private Path folder;
+
+    private Program program;
+
+    @BeforeEach
+    void makeFolder() throws IOException {
+        Files.copy(Program.DEMO.resolve("swarm.csv"), folder.resolve("swarm.csv"));
+        Files.writeString(folder.resolve("plan.yaml"), PLAN);
+        program = new Program(folder);
+    }
+
+    private void plan(String name, String yaml) throws IOException {
+        Files.writeString(folder.resolve(name), yaml);
+    }
+
+    @Test
+    void aWeekLaterAPlanIsChangedAndOnlyWhatIsNewIsRun() throws Exception {
+        program.run("run", "plan.yaml", "-o", "l.kfl").expect(0);
+        plan(
+                "later.yaml",
+                PLAN.replace("repeats: 3", "repeats: 4")
+                                .replace("[auc, accuracy]", "[auc, accuracy, mcc]")
+                                .replace("depth: 2", "depth: 3")
+                                .replace("  guess: {classifier: majority}\n", "")
+                        + "pick: {rule: fold-se}\n");
+        Program.Outcome later = program.run("run", "later.yaml", "-o", "l.kfl").expect(0);
+        assertThat(later.said())
+                .contains("it is version 2 there now, and 15 fits are kept")
+                .contains("changed, and so fitted anew: tree;")
+                .contains("not in the plan any more: guess@1, tree@1;")
+                .contains("repeats: 4 of swarm, 3 before")
+                .contains("metrics computed for the fits made before: mcc")
+                .contains("going on: 15 of 40 units are in l.kfl");
+        program.run("run", "later.yaml", "-o", "fresh.kfl").expect(0);
+        assertThat(program.exports("l.kfl")).isEqualTo(program.exports("fresh.kfl"));
+        assertThat(program.run("scores", "l.kfl").expect(0).out()).doesNotContain("guess");
+        assertThat(program.run("scores", "l.kfl", "--former").expect(0).out()).contains("guess@1", "tree@1");
+        plan("other.yaml", PLAN.replace("folds: 5", "folds: 4"));
+        assertThat(program.run("run", "other.yaml", "-o", "l.kfl").expect(3).said())
+                .contains("the splits of data set \"swarm\" are not those that the ledger was made with")
+                .contains("such as -o l-2.kfl");
+        program.run("note", "l.kfl", "depth", "2", "was too little: three leaves")
+                .expect(0);
+        Program.Outcome told = program.run("history", "l.kfl").expect(0);
+        assertThat(told.out())
+                .containsPattern("settings changed +tree: plan 2\n")
+                .containsPattern("note +depth 2 was too little: three leaves\n")
+                .containsPattern("pick changed +plan 2: \\{rule: fold-se}\n")
+                .contains("not in the plan any more: guess@1, tree@1");
+        JsonNode history = program.run("history", "l.kfl", "--json").expect(0).json();
+        assertThat(history.get("not_in_plan")).hasSize(2);
+        assertThat(history.get("events").get(0).get("event").asText()).isEqualTo("made");
+        assertThat(program.run("export", "l.kfl", "--what", "history").expect(0).out())
+                .contains(",note,,depth 2 was too little: three leaves");
+        assertThat(program.run("export", "l.kfl", "--what", "plan").expect(0).out())
+                .startsWith("# ")
+                .contains("UTC: depth 2 was too little: three leaves\nkeenfold: 1\n");
+        program.run("report", "l.kfl", "-o", "page", "--page-only").expect(0);
+        assertThat(Files.readString(folder.resolve("page/report.html")))
+                .contains("UTC: depth 2 was too little: three leaves");
+        program.run("rename", "l.kfl", "logit", "straight").expect(0);
+        assertThat(program.run("forget", "l.kfl", "--former").expect(0).said())
+                .contains("forgot guess@1, tree@1: 30 fits");
+        assertThat(program.run("forget", "l.kfl", "nobody").expect(3).said())
+                .contains("no candidate is called \"nobody\"");
+        assertThat(program.run("forget", "l.kfl").expect(2).said()).contains("say what to forget");
+        assertThat(program.run("scores", "l.kfl").expect(0).out())
+                .contains("straight")
+                .doesNotContain("logit");
+    }
+
+    /** A paired difference between ledgers is that of one ledger that holds both. */
+    @Test
+    void twoLedgersAreSetAgainstEachOther() throws Exception {
+        plan("other.yaml", PLAN.replace("depth: 2", "depth: 3").replace("  logit: {classifier: logistic}\n", ""));
+        program.run("run", "plan.yaml", "-o", "a.kfl").expect(0);
+        program.run("run", "other.yaml", "-o", "b.kfl").expect(0);
+        Program.Outcome text = program.run("versus", "a.kfl", "b.kfl").expect(0);
+        assertThat(text.out())
+                .contains("96 rows in the same folds of 3 repeats in both: differences are paired, and tested")
+                .contains("candidate in a.kfl alone: logit")
+                .contains("other settings");
+        JsonNode both = program.run("versus", "a.kfl", "b.kfl", "--json")
+                .expect(0)
+                .json()
+                .get("parts")
+                .get(0);
+        JsonNode tree = both.get("candidates").get(1);
+        assertThat(tree.get("candidate").asText()).isEqualTo("tree");
+        assertThat(both.get("candidates").get(0).get("note").asText()).isEqualTo("identical");
+        assertThat(program.run("merge", "a.kfl", "b.kfl", "-o", "m.kfl")
+                        .expect(3)
+                        .said())
+                .contains("candidate tree is not what the ledgers before it call so");
+        program.run("rename", "b.kfl", "tree", "deeper").expect(0);
+        program.run("merge", "a.kfl", "b.kfl", "-o", "m.kfl").expect(0);
+        List<String> contrast = program.run("contrast", "m.kfl", "--against", "deeper", "--adjust", "none", "--csv")
+                .expect(0)
+                .out()
+                .lines()
+                .toList();
+        List<String> titles = List.of(contrast.get(0).split(",", -1));
+        List<String> values = contrast.stream()
+                .filter(l -> l.startsWith("swarm,tree,deeper,"))
+                .map(l -> List.of(l.split(",", -1)))
+                .findFirst()
+                .orElseThrow();
+        for (String key : List.of("difference", "se", "p")) {
+            assertThat(tree.get(key.equals("se") ? "se_difference" : key).asDouble())
+                    .as(key)
+                    .isEqualTo(Double.parseDouble(values.get(titles.indexOf(key))));
+        }
+        plan("seeded.yaml", PLAN.replace("seed: 5", "seed: 6"));
+        program.run("run", "seeded.yaml", "-o", "c.kfl").expect(0);
+        Program.Outcome apart = program.run("versus", "a.kfl", "c.kfl").expect(0);
+        assertThat(apart.said()).contains("not made on the same rows in the same folds");
+        assertThat(apart.out())
+                .contains("96 rows against 96, other folds", "not tested")
+                .doesNotContain("undecided");
+        JsonNode shown = program.run("versus", "a.kfl", "c.kfl", "--json", "--quiet")
+                .expect(0)
+                .json()
+                .get("parts")
+                .get(0);
+        assertThat(shown.get("paired").asBoolean()).isFalse();
+        assertThat(shown.get("candidates").get(1).get("p_adjusted").isNull()).isTrue();
+        assertThat(shown.get("candidates").get(1).get("difference").asDouble())
+                .isEqualTo(shown.get("candidates").get(1).get("mean").asDouble()
+                        - shown.get("candidates").get(1).get("mean_other").asDouble());
+    }
+
+    /** Commands that read do so with ledgers of every format; one that writes brings an old one up, and keeps it. */
+    @Test
+    void oldLedgersAreReadByEveryCommand() throws Exception {
+        Path formats = Program.ROOT.resolve("io/src/test/resources/keenfold/io/ledger/formats");
+        Files.copy(formats.resolve("colonies.csv"), folder.resolve("colonies.csv"));
+        for (int format = 1; format <= 2; format++) {
+            String ledger = "old-" + format + ".kfl";
+            Files.copy(formats.resolve("format-" + format + ".kfl"), folder.resolve(ledger));
+            Files.copy(formats.resolve("plan-" + format + ".yaml"), folder.resolve("plan-" + format + ".yaml"));
+            byte[] before = Files.readAllBytes(folder.resolve(ledger));
+            for (String[] command : new String[][] {
+                {"scores", ledger},
+                {"scores", ledger, "--by", "class"},
+                {"contrast", ledger},
+                {"pick", ledger},
+                {"versus", ledger, ledger},
+                {"history", ledger},
+                {"export", ledger, "--what", "fits"},
+                {"draw", ledger, "--figure", "means", "-o", "means-" + format + ".svg"},
+                {"report", ledger, "-o", "page-" + format, "--page-only"}
+            }) {
+                Program.Outcome read = program.run(command).expect(0);
+                if (!command[0].equals("history") && !command[0].equals("draw")) {
+                    assertThat(read.said()).as(String.join(" ", command)).contains("is of ledger format " + format);
+                }
+            }
+            assertThat(folder.resolve(ledger)).hasBinaryContent(before);
+            Files.writeString(
+                    folder.resolve("plan-" + format + ".yaml"),
+                    Files.readString(folder.resolve("plan-" + format + ".yaml"))
+                            .replace("  both:", "  bayes: {classifier: naive-bayes}\n  both:"));
+            Program.Outcome run = program.run("run", "plan-" + format + ".yaml", "-o", ledger);
+            if (format == 1) {
+                // The version that made it divided rows otherwise.
+                assertThat(run.expect(3).said()).contains("the splits of data set \"colonies\" are not those");
+                continue;
+            }
+            assertThat(run.expect(0).said())
+                    .contains("was of an older format, and has been brought up")
+                    .contains("kept as old-" + format + ".format-" + format + ".kfl")
+                    .contains("new: bayes");
+            assertThat(folder.resolve("old-" + format + ".format-" + format + ".kfl"))
+                    .hasBinaryContent(before);
+            assertThat(program.run("scores", ledger).expect(0).out()).contains("bayes", "near/3");
+        }
+    }
+}
