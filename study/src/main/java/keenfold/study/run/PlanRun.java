@@ -27,6 +27,7 @@ import keenfold.io.ledger.LedgerWriter;
 import keenfold.io.plan.AdoptedKind;
 import keenfold.study.plan.LoadedPlan;
 import keenfold.study.progress.Watcher;
+import keenfold.view.text.Wrap;
 
 /**
  * Fills a ledger with what it lacks of a plan. Each fit reaches the disk as it is made, so that a run that is stopped goes on
@@ -91,7 +92,10 @@ public final class PlanRun implements AutoCloseable {
                         "%s was of an older format, and has been brought up; what it was is kept as %s",
                         ledger,
                         old))));
-        opened.change().lines().forEach(watcher::say);
+        opened.change().lines().forEach(l -> {
+            String lead = l.startsWith(" ") ? "  " : "";
+            watcher.say(lead + Wrap.lines(l.strip(), 6).stripTrailing());
+        });
     }
 
     /**

@@ -32,6 +32,7 @@ import keenfold.core.data.Vector;
 import keenfold.core.learned.LearnedModel;
 import keenfold.core.learned.MemberVotes;
 import keenfold.core.learned.NearestRows;
+import keenfold.core.learned.OutsideModel;
 import keenfold.core.learned.SupportVectors;
 import keenfold.core.prepare.Training;
 import org.junit.jupiter.api.Test;
@@ -242,6 +243,22 @@ class ModelsTest {
                 .withParts("rounds", List.of(State.of("round").withParts("trees", List.of(nodes))));
     }
 
+    /** What only a kind from outside understands is read as it was written, and made again by that kind alone. */
+    @Test
+    void modelsFromOutsideAreMadeAgainByTheirOwnKind() {
+        LearnedModel read =
+                LearnedModel.of(new OutsideModel("bees", 2, State.of("own").with("x", 0.1)).state(), 3);
+        Model made = new OneClass(2, 1);
+        assertThat(Models.restored(read, o -> {
+                    assertThat(o.of()).isEqualTo("bees");
+                    assertThat(o.learned().number("x")).isEqualTo(0.1);
+                    return made;
+                }))
+                .isSameAs(made);
+        assertThatThrownBy(() -> Models.restored(read))
+                .hasMessageContaining("it is of a classifier \"bees\", which is not there");
+    }
+
     /** Each kind of learned model can be read from a file; whatever else is forgotten of one does not compile. */
     @Test
     void everyKindOfModelIsReadAgain() {
@@ -254,6 +271,8 @@ class ModelsTest {
                 .getClass());
         State vote = new MemberVotes(2, 3, true, Vector.of()).state();
         read.add(LearnedModel.of(vote, 3).getClass());
+        read.add(LearnedModel.of(new OutsideModel("bees", 3, State.of("own")).state(), 3)
+                .getClass());
         assertThat(read).containsExactlyInAnyOrder(LearnedModel.class.getPermittedSubclasses());
     }
 }
