@@ -8,7 +8,6 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Savepoint;
 import java.sql.Statement;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -21,8 +20,6 @@ import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
-import java.util.stream.IntStream;
-import keenfold.core.data.DataSet;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.FitSink;
 import keenfold.core.run.Shard;
@@ -32,12 +29,10 @@ import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.Results;
 import keenfold.core.run.result.Task;
 import keenfold.io.InputException;
-import keenfold.io.ledger.table.AboutTable;
 import keenfold.io.ledger.table.FitRow;
 import keenfold.io.ledger.table.FitTable;
 import keenfold.io.plan.AdoptedKind;
 import keenfold.io.plan.Plan;
-import keenfold.io.table.Fingerprint;
 import keenfold.io.table.LoadedData;
 
 /**
@@ -59,26 +54,26 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
     private final BlockingQueue<Batch> queue = new ArrayBlockingQueue<>(WAITING);
     private final Anchor anchor;
     private final PlanChange.InForce inForce;
+    private final Optional<Path> old;
     private volatile Optional<RuntimeException> failure = Optional.empty();
     private final Thread thread;
     private boolean closed;
-    private Optional<Path> old = Optional.empty();
 
     /** @param half number of the half, for fits of a run on one; −1 for fits of the run itself */
     private record Batch(int half, List<Fit> fits, boolean last) {}
 
-    private LedgerWriter(
-            Path file, LedgerLock lock, Connection connection, Comparison comparison, PlanChange.InForce inForce) {
-        this.file = file;
+    private LedgerWriter(PlannedLedger ledger) {
+        this.file = ledger.file();
         try {
             this.anchor = Anchor.of(file);
         } catch (IOException e) {
             throw new InputException(file.toString(), "was deleted while it was opened", e);
         }
-        this.lock = lock;
-        this.connection = connection;
-        this.comparison = comparison;
-        this.inForce = inForce;
+        this.lock = ledger.lock();
+        this.connection = ledger.connection();
+        this.comparison = ledger.comparison();
+        this.inForce = ledger.inForce();
+        this.old = ledger.old();
         this.thread = new Thread(this::write, "keenfold-ledger");
         thread.setDaemon(true);
     }
@@ -120,88 +115,20 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
             Comparison comparison,
             Results.Kept kept,
             Optional<Shard> shard) {
-        LedgerLock lock = LedgerLock.of(file);
+        PlannedLedger ledger = PlannedLedger.open(file, plan, data, comparison, kept, shard);
         try {
-            Optional<Path> old = BroughtUp.inPlace(file);
-            Connection connection = LedgerFile.openForWriting(file, shard.isPresent());
-            try {
-                connection.setAutoCommit(false);
-                PlanChange.InForce inForce;
-                if (LedgerFile.number(connection, "SELECT count(*) FROM plan") == 0) {
-                    Head.write(connection, plan, data, comparison, Instant.now());
-                    AboutTable.add(connection, AboutTable.KEPT, kept.name());
-                    if (shard.isPresent()) {
-                        AboutTable.add(connection, AboutTable.SHARD, shard.get().toString());
-                    }
-                    rememberOpenings(file, connection, data);
-                    inForce = new PlanChange.InForce(
-                            LedgerChange.none(1),
-                            IntStream.range(0, comparison.tasks().size())
-                                    .boxed()
-                                    .toList(),
-                            IntStream.range(0, comparison.candidates().size())
-                                    .boxed()
-                                    .toList());
-                } else {
-                    requireWhole(connection);
-                    Head.check(file, connection);
-                    inForce = change(file, connection, plan, data, comparison, shard);
-                }
-                Head.seal(connection);
-                connection.commit();
-                LedgerWriter writer = new LedgerWriter(file, lock, connection, comparison, inForce);
-                writer.old = old;
-                writer.thread.start();
-                return writer;
-            } catch (SQLException | RuntimeException e) {
-                connection.close();
-                throw e;
-            }
+            ledger.connection().commit();
         } catch (SQLException e) {
-            lock.close();
+            ledger.close();
             throw LedgerFile.unusable(file, e);
-        } catch (RuntimeException e) {
-            lock.close();
-            throw e;
         }
+        return started(ledger);
     }
 
-    /** Rows that are held back may have been looked at through a ledger beside this one. */
-    private static void rememberOpenings(Path file, Connection connection, List<LoadedData> data) throws SQLException {
-        for (LoadedData loaded : data) {
-            if (loaded.heldBack().isPresent()) {
-                DataSet held = loaded.heldBack().get();
-                Openings.takeOver(file, connection, Fingerprint.ofHeldBack(held), held.sourceRows());
-            }
-        }
-    }
-
-    private static PlanChange.InForce change(
-            Path file,
-            Connection connection,
-            Plan plan,
-            List<LoadedData> data,
-            Comparison comparison,
-            Optional<Shard> shard)
-            throws SQLException {
-        try {
-            PlanChange change = new PlanChange(file, connection, Instant.now());
-            change.requireShard(shard);
-            return change.to(plan, data, comparison);
-        } catch (IllegalArgumentException e) {
-            throw new InputException(file.toString(), String.valueOf(e.getMessage()), e);
-        }
-    }
-
-    /** Nothing is written to a damaged file: what is sound of it would be lost in what is written over it. */
-    private static void requireWhole(Connection connection) throws SQLException {
-        try (Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery("PRAGMA quick_check(1)")) {
-            String said = row.next() ? row.getString(1) : "";
-            if (!said.equals("ok")) {
-                throw new SQLException("[SQLITE_CORRUPT] " + said);
-            }
-        }
+    private static LedgerWriter started(PlannedLedger ledger) {
+        LedgerWriter writer = new LedgerWriter(ledger);
+        writer.thread.start();
+        return writer;
     }
 
     /** Returns the name that the file has now that the ledger was before its format was brought up, if it was. */
@@ -309,30 +236,9 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
      * @param further the data of those
      */
     static void extend(Path file, Plan plan, int before, List<Task> tasks, List<LoadedData> further, List<Fit> fits) {
-        LedgerLock lock = LedgerLock.of(file);
-        try {
-            Connection connection = LedgerFile.openForWriting(file);
-            try {
-                connection.setAutoCommit(false);
-                PlanChange.InForce inForce =
-                        new PlanChange(file, connection, Instant.now()).extended(plan, before, tasks, further);
-                Head.seal(connection);
-                // Plan, candidates and fits become one transaction: the writer's thread commits them together.
-                Comparison comparison =
-                        new Comparison(tasks, plan.candidates(), plan.seed().orElse(0L));
-                LedgerWriter writer = new LedgerWriter(file, lock, connection, comparison, inForce);
-                writer.thread.start();
-                try (writer) {
-                    writer.adopt(fits);
-                }
-            } catch (SQLException | RuntimeException e) {
-                connection.close();
-                throw e;
-            }
-        } catch (SQLException e) {
-            throw LedgerFile.unusable(file, e);
-        } finally {
-            lock.close();
+        // Plan, candidates and fits become one transaction: the writer's thread commits them together.
+        try (LedgerWriter writer = started(PlannedLedger.extended(file, plan, before, tasks, further))) {
+            writer.adopt(fits);
         }
     }
 

@@ -55,9 +55,10 @@ class CommandTest {
         assertThat(Files.readString(folder.resolve("test.csv")))
                 .isEqualTo("class,\"bloom, or not\"\n0.1,lime\n,\n-2E-300,\"say \"\"heather\"\"\"\n");
         assertThat(Files.readString(folder.resolve("about.json")))
-                .matches("\\{\"keenfold\":1,\"classes\":\\[\"no\",\"yes\",\"µ\"],\"columns\":\\[\\{\"name\":\"class\","
-                        + "\"kind\":\"number\"},\\{\"name\":\"bloom, or not\",\"kind\":\"category\"}],\"train_rows\":3,"
-                        + "\"test_rows\":3,\"seed\":[0-9]+}");
+                .matches(
+                        "\\{\"keenfold\":1,\"task\":\"fit\",\"classes\":\\[\"no\",\"yes\",\"µ\"],\"columns\":\\[\\{\"name\":\"class\","
+                                + "\"kind\":\"number\"},\\{\"name\":\"bloom, or not\",\"kind\":\"category\"}],\"train_rows\":3,"
+                                + "\"test_rows\":3,\"seed\":[0-9]+}");
     }
 
     @Test

@@ -107,6 +107,27 @@ class PlanChangeTest {
         assertThat(content.stated().get(1).evidence().margin()).isEqualTo(0.02);
     }
 
+    /** What changes no fit makes no candidate a new one; what is found by costs is fitted anew with other costs. */
+    @Test
+    void costsRanksLimitsAndNotesLeaveFitsAsTheyAre() throws IOException {
+        String costly = Ledgers.PLAN.replace("[accuracy, auc]", "[cost, accuracy]")
+                + "  cheap: {classifier: nearest, neighbours: 3, threshold: {for: cost}}\n"
+                + "costs: {yes: {no: 5}, no: {yes: 1}}\n";
+        ledgers.run("l.kfl", costly);
+        String later = costly.replace("keenfold: 1\n", "keenfold: 1\nnote: dearer\n")
+                        .replace("yes: {no: 5}", "yes: {no: 9}")
+                        .replace(
+                                "guess: {classifier: majority}",
+                                "guess: {classifier: majority, rank: 1, time-limit: 9s}")
+                + "evidence: {draws: 300, halves: 2}\n";
+        LedgerChange change = ledgers.run("l.kfl", later);
+        assertThat(change.changed()).containsExactly("cheap");
+        assertThat(change.metrics()).containsExactly("cost");
+        assertThat(change.others()).containsExactly("note", "costs", "evidence");
+        ledgers.run("fresh.kfl", later);
+        assertThat(ledgers.told("l.kfl")).isEqualTo(ledgers.told("fresh.kfl"));
+    }
+
     /** Before a fit is made nothing needs to be kept of a plan. */
     @Test
     void aPlanThatWasNeverRunLeavesNothing() throws IOException {

@@ -50,7 +50,7 @@ class PlanTest {
             primary: f1:class=no
             costs: {no: {yes: 5}, yes: {yes: -0.5}, else: 1}
             candidates:
-              guess: {classifier: majority, rank: 1}
+              guess: {classifier: majority, rank: 1, seeded-as: shrug}
               near: {classifier: nearest, neighbours: {vary: [3, 5]}}
               bush: {classifier: tree, depth: {vary: [2, 4]}, impurity: entropy, pruning: {vary: {from: 0.01, to: 1, points: 3, scale: log}}}
               logit: {classifier: logistic, penalty: ridge, strength: 1.0}
@@ -129,6 +129,8 @@ class PlanTest {
         assertThat(plan.evidence().halving()).isEqualTo(new Halving(60, 3));
         assertThat(plan.choosing()).isEqualTo(new Choosing(new Rule(Rule.Kind.M_SE, 0.5), SimplerBy.COLUMNS, true));
         assertThat(plan.candidates().get(0).rank()).hasValue(1);
+        assertThat(plan.candidates().get(0).seedName()).isEqualTo("shrug");
+        assertThat(plan.candidates().get(1).seedName()).isEqualTo("near");
         assertThat(plan.costs().byActual().get("yes")).containsEntry("yes", -0.5);
         assertThat(plan.candidates().get(10).timeLimit()).hasValue(90);
         String written = PlanWriter.write(plan);

@@ -1,4 +1,4 @@
-package keenfold.io.ledger;
+package keenfold.io.ledger.adopted;
 
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -24,7 +24,7 @@ import keenfold.io.InputException;
  * Several adopted tables or ledgers as one: their data sets by name, their candidates by name. A data set that is in two of
  * them has the same rows in the same folds in both.
  */
-final class AdoptedUnion {
+public final class AdoptedUnion {
     private final Map<String, Part> sets = new LinkedHashMap<>();
     private final Set<String> candidates = new LinkedHashSet<>();
     private final Set<String> notices = new LinkedHashSet<>();
@@ -41,7 +41,7 @@ final class AdoptedUnion {
     private record Scored(Fit fit, Map<String, Double> scores) {}
 
     /** What of a table or ledger was there before, and the same. */
-    record Added(int taken, int twice) {}
+    public record Added(int taken, int twice) {}
 
     /**
      * Adds a table or ledger.
@@ -51,7 +51,7 @@ final class AdoptedUnion {
      * @param again whether fits that are there already are passed over, if they are the same
      * @throws InputException if it does not agree with those before it
      */
-    Added add(String source, Adopted more, boolean again) {
+    public Added add(String source, Adopted more, boolean again) {
         if (kept.isPresent() && kept.get() != more.kept()) {
             throw new InputException(
                     source,
@@ -134,7 +134,7 @@ final class AdoptedUnion {
     }
 
     /** Refuses a data set whose rows, classes or folds are not those of another one of its name. */
-    static void requireSame(String source, Task own, Task there) {
+    public static void requireSame(String source, Task own, Task there) {
         DataSet here = own.data();
         DataSet before = there.data();
         boolean same = Arrays.equals(here.sourceRows(), before.sourceRows())
@@ -170,7 +170,7 @@ final class AdoptedUnion {
      *
      * @throws InputException if nothing scores all of it
      */
-    Adopted all() {
+    public Adopted all() {
         if (metrics.isEmpty()) {
             throw new InputException(
                     sets.values().iterator().next().file, "no metric is scored in all that is to be joined");
@@ -201,7 +201,7 @@ final class AdoptedUnion {
     }
 
     /** Returns the file that a data set was first read from. */
-    String file(String set) {
+    public String file(String set) {
         return Optional.ofNullable(sets.get(set)).orElseThrow().file;
     }
 }

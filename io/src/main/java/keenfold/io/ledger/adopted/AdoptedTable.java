@@ -1,4 +1,4 @@
-package keenfold.io.ledger;
+package keenfold.io.ledger.adopted;
 
 import de.siegmar.fastcsv.reader.CsvParseException;
 import de.siegmar.fastcsv.reader.CsvReader;
@@ -20,7 +20,7 @@ import keenfold.io.InputFile;
 import keenfold.io.Reason;
 
 /** The lines of a table made elsewhere, each with its number; everything is text. */
-final class AdoptedTable {
+public final class AdoptedTable {
     /** Columns of a table with a column a candidate that are none. */
     private static final String NOT_UTF_8 = "not valid UTF-8; save the table as UTF-8";
 
@@ -36,7 +36,12 @@ final class AdoptedTable {
         this.lines = lines;
     }
 
-    static AdoptedTable read(Path file) {
+    /**
+     * Reads a table.
+     *
+     * @throws InputException if it is none
+     */
+    public static AdoptedTable read(Path file) {
         InputFile.require(file, file.toString(), "a CSV table");
         try (CsvReader<NamedCsvRecord> reader =
                 CsvReader.builder().skipEmptyLines(true).ofNamedCsvRecord(Files.newBufferedReader(file))) {
@@ -79,12 +84,13 @@ final class AdoptedTable {
         return header;
     }
 
-    boolean has(String column) {
+    /** Returns whether it has a column. */
+    public boolean has(String column) {
         return header.contains(column);
     }
 
     /** Whether the numbers are scores: a line a score, or a line a data set and a column a candidate. */
-    boolean ofScores() {
+    public boolean ofScores() {
         return (has("metric") && has("value")) || wide();
     }
 
@@ -99,7 +105,7 @@ final class AdoptedTable {
     }
 
     /** Whether a candidate is in two of the tables. */
-    static boolean shareCandidates(List<AdoptedTable> tables) {
+    public static boolean shareCandidates(List<AdoptedTable> tables) {
         Set<String> seen = new HashSet<>();
         for (AdoptedTable table : tables) {
             Set<String> own = new HashSet<>();
@@ -174,7 +180,8 @@ final class AdoptedTable {
         return lines.get(line).getStartingLineNumber();
     }
 
-    Path file() {
+    /** Returns the file that it was read from. */
+    public Path file() {
         return file;
     }
 }

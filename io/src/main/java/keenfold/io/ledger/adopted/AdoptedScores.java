@@ -1,4 +1,4 @@
-package keenfold.io.ledger;
+package keenfold.io.ledger.adopted;
 
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -26,7 +26,7 @@ import keenfold.io.InputException;
  * Turns a table of scores into tasks and fits. Nothing is known about rows; each data set stands for its folds, two rows a fold,
  * so that there are as many test rows per training row as folds allow.
  */
-final class AdoptedScores {
+public final class AdoptedScores {
     private static final Fit.Times NO_TIMES = new Fit.Times(Double.NaN, Double.NaN, Double.NaN, Double.NaN);
     /** Classes that are never shown: a task must have two. */
     private static final Classes NOBODYS = new Classes(List.of("0", "1"), 1);
@@ -39,7 +39,7 @@ final class AdoptedScores {
      * @param metrics of a table with a column a candidate and none for the metric, the one that its numbers are
      * @throws InputException if it does not say which metric its numbers are, or says it twice
      */
-    AdoptedScores(AdoptedTable table, String stem, List<MetricName> metrics) {
+    public AdoptedScores(AdoptedTable table, String stem, List<MetricName> metrics) {
         this.table = table;
         this.stem = stem;
         this.metric = metrics.isEmpty() ? "" : metrics.get(0).text();
@@ -69,7 +69,12 @@ final class AdoptedScores {
     private final Set<String> candidates = new LinkedHashSet<>();
     private final Set<String> names = new LinkedHashSet<>();
 
-    Adopted read() {
+    /**
+     * Reads the table.
+     *
+     * @throws InputException if it cannot be adopted, by line
+     */
+    public Adopted read() {
         for (int line = 0; line < table.size(); line++) {
             if (table.wide()) {
                 for (String candidate : table.wideCandidates()) {

@@ -1,4 +1,4 @@
-package keenfold.io.ledger;
+package keenfold.io.ledger.adopted;
 
 import java.util.List;
 import keenfold.core.run.result.Fit;
@@ -14,8 +14,10 @@ import keenfold.core.run.result.Task;
  * @param kept what of the predictions is there
  * @param notices what was seen and what to do
  */
-record Adopted(List<Task> tasks, List<String> candidates, List<Fit> fits, Results.Kept kept, List<String> notices) {
-    Adopted {
+public record Adopted(
+        List<Task> tasks, List<String> candidates, List<Fit> fits, Results.Kept kept, List<String> notices) {
+    /** Copies the lists. */
+    public Adopted {
         tasks = List.copyOf(tasks);
         candidates = List.copyOf(candidates);
         fits = List.copyOf(fits);

@@ -1,4 +1,4 @@
-package keenfold.io.ledger;
+package keenfold.io.ledger.adopted;
 
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -25,7 +25,7 @@ import keenfold.io.InputException;
 import keenfold.io.plan.AdoptedKind;
 
 /** Turns a table of predictions into tasks and fits; every complaint names its line. */
-final class AdoptedPredictions {
+public final class AdoptedPredictions {
     private static final double SUM_TOLERANCE = 1e-6;
     private static final String PROBABILITY = "p:";
     private static final Fit.Times NO_TIMES = new Fit.Times(Double.NaN, Double.NaN, Double.NaN, Double.NaN);
@@ -40,11 +40,15 @@ final class AdoptedPredictions {
     private final List<String> notices = new ArrayList<>();
 
     /**
+     * Prepares to read a table.
+     *
+     * @param table of predictions
+     * @param stem the name of the data set of lines that name none
      * @param asked the positive class of two, if it is named
      * @param there positive classes of data sets that the ledger holds
      * @param metrics to be scored; the usual ones if empty
      */
-    AdoptedPredictions(
+    public AdoptedPredictions(
             AdoptedTable table,
             String stem,
             Optional<String> asked,
@@ -71,7 +75,12 @@ final class AdoptedPredictions {
         final Set<String> labels = new TreeSet<>(CodePoints.ORDER);
     }
 
-    Adopted read() {
+    /**
+     * Reads the table.
+     *
+     * @throws InputException if it cannot be adopted, by line
+     */
+    public Adopted read() {
         Map<String, Lines> sets = new LinkedHashMap<>();
         for (int line = 0; line < table.size(); line++) {
             String set = table.text(line, "dataset");
