@@ -490,7 +490,7 @@ class InferenceIT {
                         .err())
                 .contains("needs predictions, and only scores were adopted here");
         assertThat(program().run("run", "plan.yaml", "-o", "s.kfl").expect(3).err())
-                .contains("the ledger was made from another plan");
+                .contains("holds scores that were made elsewhere, and no predictions");
     }
 
     private static List<Double> values(JsonNode document, String key) {

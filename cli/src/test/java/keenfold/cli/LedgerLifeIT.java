@@ -64,7 +64,8 @@ class LedgerLifeIT {
         program.run("run", "later.yaml", "-o", "fresh.kfl").expect(0);
         assertThat(program.exports("l.kfl")).isEqualTo(program.exports("fresh.kfl"));
         assertThat(program.run("scores", "l.kfl").expect(0).out()).doesNotContain("guess");
-        assertThat(program.run("scores", "l.kfl", "--former").expect(0).out()).contains("guess@1", "tree@1");
+        assertThat(program.run("scores", "l.kfl", "--with-former").expect(0).out())
+                .contains("guess@1", "tree@1");
         plan("other.yaml", PLAN.replace("folds: 5", "folds: 4"));
         assertThat(program.run("run", "other.yaml", "-o", "l.kfl").expect(3).said())
                 .contains("the splits of data set \"swarm\" are not those that the ledger was made with")

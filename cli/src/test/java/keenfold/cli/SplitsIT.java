@@ -243,7 +243,7 @@ class SplitsIT {
                         .run("run", "other.yaml", "-o", "held.kfl")
                         .expect(3)
                         .said())
-                .contains("the ledger was made from another plan");
+                .contains("data set \"bees\" has changed since the ledger was made", "such as -o held-2.kfl");
         assertThat(program().run("folds", plan).expect(0).out())
                 .contains((ROWS - seen.size()) + " more rows are held back and stand in no split");
     }

@@ -199,7 +199,7 @@ class TrainIT {
                         .run("train", "programs.yaml", "--candidate", "mine", "-o", "x.kfm")
                         .expect(3)
                         .said())
-                .contains("is a program of yours");
+                .contains("candidate \"mine\" runs a program: cat; if you trust it");
         assertThat(program()
                         .run("train", "nowhere.kfl", "-o", "x.kfm")
                         .expect(3)

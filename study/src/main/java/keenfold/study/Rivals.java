@@ -77,8 +77,7 @@ final class Rivals {
     }
 
     private Results results(Study study, List<MetricName> metrics) {
-        return InputException.at(
-                study.ledger().toString(), () -> Rescored.of(study.content().results(), metrics));
+        return InputException.at(study.ledger().toString(), () -> Rescored.of(study.chosen(), metrics));
     }
 
     private static List<String> names(Results results) {

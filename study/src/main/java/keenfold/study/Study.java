@@ -222,7 +222,8 @@ public final class Study {
         return evaluation.get();
     }
 
-    private Results chosen() {
+    /** The fits of the data sets that are asked for. */
+    Results chosen() {
         Results all = inference.method() == Method.HALVES
                 ? content.results().withHalves(LedgerReader.halves(ledger, withFormer))
                 : content.results();

@@ -62,6 +62,11 @@ public final class ExportCommand implements Callable<Integer> {
             description = "write to a file instead of standard output")
     private Optional<Path> output = Optional.empty();
 
+    @Option(
+            names = "--with-former",
+            description = "with what is in the ledger and not in its plan any more, as NAME@VERSION of the plan")
+    private boolean former;
+
     @Mixin
     private TableUse use = new TableUse();
 
@@ -96,7 +101,7 @@ public final class ExportCommand implements Callable<Integer> {
     }
 
     private Body ofLedger() {
-        LedgerContent content = LedgerReader.read(ledger);
+        LedgerContent content = LedgerReader.read(ledger, former);
         console.notices(LedgerState.notices(ledger, content), common);
         return out -> write(content, out);
     }

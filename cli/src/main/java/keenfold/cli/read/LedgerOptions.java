@@ -23,7 +23,7 @@ public final class LedgerOptions {
     @Spec(Spec.Target.MIXEE)
     private CommandSpec command;
 
-    @Parameters(index = "0", paramLabel = "LEDGER", description = "a ledger that \"run\" or \"compare\" filled")
+    @Parameters(paramLabel = "LEDGER", description = "a ledger that \"run\" or \"compare\" filled")
     private Path ledger = Path.of("");
 
     @Option(names = "--draws", paramLabel = "B", description = "bootstrap resamples (the plan's)")
@@ -39,7 +39,7 @@ public final class LedgerOptions {
     private Optional<String> dataset = Optional.empty();
 
     @Option(
-            names = "--former",
+            names = "--with-former",
             description =
                     "compare also what is in the ledger and not in its plan any more, as NAME@VERSION of the plan")
     private boolean former;

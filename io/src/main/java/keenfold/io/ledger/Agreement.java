@@ -13,6 +13,7 @@ import keenfold.core.data.DataSet;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Shard;
 import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.result.Results;
 import keenfold.core.run.result.Task;
 import keenfold.core.split.Splits;
 import keenfold.io.InputException;
@@ -43,6 +44,13 @@ final class Agreement {
     }
 
     void check(Plan plan, List<LoadedData> data, Comparison comparison) throws SQLException {
+        if (view.kept() != Results.Kept.PROBABILITIES) {
+            throw other("holds "
+                    + (view.kept() == Results.Kept.SCORES
+                            ? "scores that were made elsewhere, and no predictions"
+                            : "labels that were made elsewhere, and no probabilities")
+                    + ", beside which fits cannot stand");
+        }
         if (comparison.trainScores()
                 != AboutTable.get(connection, AboutTable.TRAIN_SCORES).equals("true")) {
             throw other(

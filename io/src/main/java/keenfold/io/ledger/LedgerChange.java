@@ -79,7 +79,7 @@ public record LedgerChange(
                 lines,
                 "not in the plan any more: ",
                 left,
-                "; kept in the ledger, and not compared unless --former asks for it");
+                "; kept in the ledger, and not compared unless --with-former asks for it");
         named(lines, "repeats: ", repeats, "");
         named(lines, "metrics computed for the fits made before: ", metrics, "");
         named(lines, "changed besides: ", others, "");

@@ -316,7 +316,8 @@ final class LedgerFile {
                             + " done",
                     e);
         }
-        if (cause.contains("FULL")) {
+        // Where no room is left, what SQLite makes first beside a ledger cannot grow.
+        if (cause.contains("FULL") || cause.contains("SHMSIZE")) {
             return new InputException(
                     file.toString(), "the disk is full; what was written before is kept: make room and run again", e);
         }

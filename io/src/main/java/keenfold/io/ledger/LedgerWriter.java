@@ -59,6 +59,11 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
     private final Thread thread;
     private boolean closed;
 
+    /** Failed fits of what is in the plan: of what is not, nobody would do them again. */
+    private static final String FAILED =
+            "status = 'failed' AND candidate IN (SELECT id FROM candidate WHERE place IS NOT"
+                    + " NULL) AND dataset IN (SELECT id FROM dataset WHERE place IS NOT NULL)";
+
     /** @param half number of the half, for fits of a run on one; −1 for fits of the run itself */
     private record Batch(int half, List<Fit> fits, boolean last) {}
 
@@ -194,20 +199,20 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         return missing;
     }
 
-    /** Returns how many fits of the ledger failed. */
+    /** Returns how many fits of the plan failed. */
     public int failed() {
         try {
-            return LedgerFile.number(connection, "SELECT count(*) FROM fit WHERE status = 'failed'");
+            return LedgerFile.number(connection, "SELECT count(*) FROM fit WHERE " + FAILED);
         } catch (SQLException e) {
             throw LedgerFile.unusable(file, e);
         }
     }
 
-    /** Forgets failed fits, so that a run does them again; returns how many there were. */
+    /** Forgets failed fits of the plan, so that a run does them again; returns how many there were. */
     public int forgetFailed() {
         try {
             int failed = failed();
-            LedgerFile.run(connection, "DELETE FROM fit WHERE status = 'failed'");
+            LedgerFile.run(connection, "DELETE FROM fit WHERE " + FAILED);
             connection.commit();
             return failed;
         } catch (SQLException e) {

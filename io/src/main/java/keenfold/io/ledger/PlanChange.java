@@ -207,6 +207,10 @@ final class PlanChange {
                     task.splits(),
                     splits);
             dataSets.add(old.id());
+            if (!old.fingerprint().equals(data.get(t).fingerprint())) {
+                // Of adopted results only rows, classes and folds were known.
+                DataSetTable.describe(connection, old.id(), data.get(t));
+            }
         }
         there.values().stream()
                 .filter(r -> r.place().isPresent())

@@ -117,6 +117,15 @@ class MergerTest {
                         .map(l -> l.replace(",woods,", ",oracle,") + "\n")
                         .reduce("", String::concat));
         Adoption.adopt(List.of(csv), ledgers.file("adopted.kfl"), Optional.of("yes"), List.of());
+        // Adopted in the folds of a plan that is run only afterwards.
+        Files.copy(ledgers.file("adopted.kfl"), ledgers.file("first.kfl"));
+        for (int again = 0; again < 2; again++) {
+            LedgerChange change =
+                    ledgers.run("first.kfl", Ledgers.PLAN.replace("target: kind", "target: kind, positive: yes"));
+            assertThat(change.isNone()).isEqualTo(again == 1);
+        }
+        assertThat(LedgerReader.read(ledgers.file("first.kfl")).results().fits())
+                .hasSize(5 * 4);
         for (List<String> order : List.of(List.of("run.kfl", "adopted.kfl"), List.of("adopted.kfl", "run.kfl"))) {
             merge("joined.kfl", order.get(0), order.get(1));
             LedgerContent joined = LedgerReader.read(ledgers.file("joined.kfl"));

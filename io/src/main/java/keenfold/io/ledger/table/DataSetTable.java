@@ -142,6 +142,20 @@ public final class DataSetTable {
         SplitTables.add(connection, as.id(), splits, repeatsThere);
     }
 
+    /** Says of a data set of which only results were adopted what its table says. */
+    public static void describe(Connection connection, int id, LoadedData loaded) throws SQLException {
+        Optional<DataSet> heldBack = loaded.heldBack();
+        Optional<Categories> groups = loaded.data().groups();
+        Rows.write(
+                connection,
+                "UPDATE dataset SET fingerprint = ?, groups = ?, held_back = ?, held_back_fingerprint = ? WHERE id = ?",
+                loaded.fingerprint(),
+                groups.map(g -> Blobs.ofInts(g.codes())).orElse(null),
+                heldBack.map(h -> Blobs.ofInts(h.sourceRows())).orElse(null),
+                heldBack.map(Fingerprint::ofHeldBack).orElse(null),
+                id);
+    }
+
     /** Says where a data set stands in a plan, with how many of its repeats. */
     public static void place(Connection connection, int id, int place, int plan, DataSpec spec, int repeats)
             throws SQLException {

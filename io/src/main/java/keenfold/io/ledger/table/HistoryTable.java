@@ -7,7 +7,7 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 
-/** The table {@code history}: what happened to a ledger, and what was noted, in order. */
+/** The table {@code history}: what happened to a ledger, and what was noted, by time. */
 public final class HistoryTable {
     private HistoryTable() {}
 
@@ -15,7 +15,8 @@ public final class HistoryTable {
     public static List<Event> read(Connection connection) throws SQLException {
         List<Event> events = new ArrayList<>();
         try (Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery("SELECT at, event, subject, details FROM history ORDER BY id")) {
+                ResultSet row =
+                        statement.executeQuery("SELECT at, event, subject, details FROM history ORDER BY at, id")) {
             while (row.next()) {
                 events.add(new Event(row.getString(1), row.getString(2), row.getString(3), row.getString(4)));
             }
