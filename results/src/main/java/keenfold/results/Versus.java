@@ -44,6 +44,7 @@ public record Versus(
      * @param rows of the data set in the one ledger
      * @param otherRows in the other
      * @param repeats that both have, where they are paired
+     * @param sameValues whether the columns and their values are the same too
      * @param apart why they are not paired; empty if they are
      * @param pairs candidate by candidate
      */
@@ -55,6 +56,7 @@ public record Versus(
             int rows,
             int otherRows,
             int repeats,
+            boolean sameValues,
             String apart,
             List<Pair> pairs) {
         /** Copies the list. */
@@ -176,6 +178,7 @@ public record Versus(
             one.put("higher_is_better", part.higherIsBetter());
             one.put("rows", part.rows());
             one.put("against_rows", part.otherRows());
+            one.put("same_values", part.sameValues());
             one.put("paired", part.paired());
             one.put("why_not_paired", part.apart());
             one.put("repeats", part.repeats());

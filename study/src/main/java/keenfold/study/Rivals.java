@@ -23,7 +23,9 @@ import keenfold.core.run.result.Rescored;
 import keenfold.core.run.result.Results;
 import keenfold.core.run.result.TwoResults;
 import keenfold.io.InputException;
+import keenfold.io.ledger.LedgerReader;
 import keenfold.io.plan.Plan;
+import keenfold.io.table.DataSpec;
 import keenfold.results.Versus;
 
 /** Sets the candidates of one ledger against those of another. */
@@ -115,10 +117,20 @@ final class Rivals {
                     mine.tasks().get(0).data().rows(),
                     theirs.tasks().get(0).data().rows(),
                     paired ? two.repeats() : 0,
+                    fingerprint(one, mine).equals(fingerprint(other, theirs)),
                     apart,
                     pairs(two.pairs(), mine, theirs, here, there, paired)));
         }
         return parts;
+    }
+
+    /** The fingerprint of the one data set of some results; empty of one that is not in the plan any more. */
+    private static String fingerprint(Study study, Results results) {
+        String name = results.tasks().get(0).data().name();
+        List<String> names = study.plan().data().stream().map(DataSpec::name).toList();
+        List<String> all = LedgerReader.fingerprints(study.ledger());
+        int at = names.indexOf(name);
+        return at >= 0 && at < all.size() ? all.get(at) : "";
     }
 
     private Inference inference(Results results, Plan plan) {

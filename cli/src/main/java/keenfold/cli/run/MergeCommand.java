@@ -49,7 +49,7 @@ public final class MergeCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        console.doing("joining " + ledgers.size() + " ledgers", common);
+        console.doing("joining " + Plural.of(ledgers.size(), "ledger"), common);
         MergeReport report = Merger.merge(ledgers, target);
         console.say(
                 "joined " + report.parts().size() + (report.parts().size() == 1 ? " ledger" : " ledgers") + " into "

@@ -171,6 +171,33 @@ final class Head {
         return AboutTable.get(connection, CHECKSUM).equals(Long.toString(sum(connection, parts)));
     }
 
+    /** A checksum of what decides where fits belong: equal in the ledgers of all shards of a run. */
+    static long signature(Connection connection) throws SQLException {
+        Checksum sum = new Checksum();
+        add(
+                sum,
+                connection,
+                "SELECT * FROM about WHERE key NOT IN ('" + CHECKSUM + "', '" + AboutTable.SHARD + "') ORDER BY key");
+        add(sum, connection, "SELECT id, fits = 0, yaml FROM plan ORDER BY id");
+        for (Part part : List.of(Part.DATASET, Part.CLASS, Part.SPLIT, Part.SIDE, Part.CANDIDATE)) {
+            add(sum, connection, part.query());
+        }
+        return sum.value();
+    }
+
+    private static void add(Checksum sum, Connection connection, String query) throws SQLException {
+        sum.add(query);
+        try (Statement statement = connection.createStatement();
+                ResultSet row = statement.executeQuery(query)) {
+            int columns = row.getMetaData().getColumnCount();
+            while (row.next()) {
+                for (int c = 1; c <= columns; c++) {
+                    sum.add(row.getObject(c));
+                }
+            }
+        }
+    }
+
     private static long sum(Connection connection, List<Part> parts) throws SQLException {
         Checksum sum = new Checksum();
         for (Part part : parts) {

@@ -26,6 +26,7 @@ import keenfold.io.ledger.table.CandidateTable;
 import keenfold.io.ledger.table.FitCopies;
 import keenfold.io.ledger.table.FitRow;
 import keenfold.io.ledger.table.FitValues;
+import keenfold.io.ledger.table.OpeningTable;
 import keenfold.io.ledger.table.PlanTable;
 import keenfold.io.ledger.table.TestedRows;
 import keenfold.io.plan.Plan;
@@ -52,6 +53,7 @@ public final class Merger implements AutoCloseable {
     private final Instant now;
     private final List<Source> sources = new ArrayList<>();
     private final List<List<String>> metrics = new ArrayList<>();
+    private Optional<Alike> alike = Optional.empty();
     private boolean begun;
 
     /** What was taken from one ledger. */
@@ -65,6 +67,9 @@ public final class Merger implements AutoCloseable {
             this.file = file;
         }
     }
+
+    /** All ledgers so far have the same head: its signature, where things are, and the joined ledger. */
+    private record Alike(long signature, HeadJoin.Places places, LedgerView view) {}
 
     /** How fits of a ledger are read, whatever its format. */
     private interface Reading {
@@ -211,12 +216,7 @@ public final class Merger implements AutoCloseable {
             if (format < LedgerFile.FORMAT) {
                 addOld(source, from, format);
             } else if (Head.sound(from)) {
-                TestedRows tested = LedgerView.ofAll(file, from).tested();
-                fits(
-                        source,
-                        from,
-                        head(file, from),
-                        row -> Optional.of(FitValues.of(row, tested.task(row), tested.of(row))));
+                addSound(source, from);
             } else {
                 source.damaged.add(HEAD_DAMAGED);
             }
@@ -234,10 +234,35 @@ public final class Merger implements AutoCloseable {
         sources.add(source);
     }
 
-    private void addOld(Source source, Connection from, int format) throws SQLException {
-        if (LedgerFile.number(from, "SELECT count(*) FROM plan") == 0) {
-            throw new InputException(source.file.toString(), "holds no plan: it was never filled");
+    private void addSound(Source source, Connection from) throws SQLException {
+        requirePlan(source.file, from);
+        long signature = Head.signature(from);
+        boolean again = alike.filter(a -> a.signature() == signature).isPresent();
+        LedgerView own = again ? alike.get().view() : LedgerView.ofAll(source.file, from);
+        TestedRows tested = own.tested();
+        Reading reading = row -> Optional.of(FitValues.of(row, tested.task(row), tested.of(row)));
+        if (again) {
+            // Of a further shard everything stands where that of the first does.
+            mine(() -> OpeningTable.join(into, OpeningTable.read(from), String.valueOf(source.file.getFileName())));
+            fits(source, from, alike.get().places(), own, reading);
+            return;
         }
+        boolean first = !begun;
+        HeadJoin.Places places = head(source.file, from);
+        LedgerView view = LedgerView.ofAll(target, into);
+        alike = first ? Optional.of(new Alike(signature, places, view)) : Optional.empty();
+        fits(source, from, places, view, reading);
+    }
+
+    private static void requirePlan(Path file, Connection from) throws SQLException {
+        if (LedgerFile.number(from, "SELECT count(*) FROM plan") == 0) {
+            throw new InputException(file.toString(), "holds no plan: it was never filled");
+        }
+    }
+
+    private void addOld(Source source, Connection from, int format) throws SQLException {
+        requirePlan(source.file, from);
+        alike = Optional.empty();
         OldLedger old = new OldLedger(source.file, from, format);
         if (!old.sound()) {
             source.damaged.add(HEAD_DAMAGED);
@@ -246,15 +271,13 @@ public final class Merger implements AutoCloseable {
         try (Connection head = old.head(now)) {
             LedgerView view = LedgerView.of(source.file, head, false);
             TestedRows tested = view.tested();
-            fits(source, from, head(source.file, head), row -> old.values(row, tested));
+            HeadJoin.Places places = head(source.file, head);
+            fits(source, from, places, LedgerView.ofAll(target, into), row -> old.values(row, tested));
         }
     }
 
     /** Joins plan, data sets, splits and candidates of a ledger; returns where they are. */
     private HeadJoin.Places head(Path file, Connection from) throws SQLException {
-        if (LedgerFile.number(from, "SELECT count(*) FROM plan") == 0) {
-            throw new InputException(file.toString(), "holds no plan: it was never filled");
-        }
         HeadJoin join = new HeadJoin(into, target, now);
         HeadJoin.Places[] places = new HeadJoin.Places[1];
         boolean first = !begun;
@@ -267,8 +290,8 @@ public final class Merger implements AutoCloseable {
     }
 
     /** One fit after another by its number, so that a page that cannot be read costs its own fits alone. */
-    private void fits(Source source, Connection from, HeadJoin.Places places, Reading reading) throws SQLException {
-        LedgerView view = LedgerView.ofAll(target, into);
+    private void fits(Source source, Connection from, HeadJoin.Places places, LedgerView view, Reading reading)
+            throws SQLException {
         into.setAutoCommit(false);
         long last = last(from, view);
         try (PreparedStatement fit = from.prepareStatement(FitRow.FIT);

@@ -14,7 +14,8 @@ public final class VersusView {
         String before = "";
         for (Versus.Part part : versus.parts()) {
             if (!part.dataset().equals(before)) {
-                text.append(Wrap.lines(ink.strong(Wrap.visible(title(versus, part))), 2))
+                text.append(ink.strong(Wrap.lines(title(versus, part), 2).stripTrailing()))
+                        .append('\n')
                         .append(Wrap.lines(how(part), 2));
                 before = part.dataset();
             }
@@ -44,7 +45,8 @@ public final class VersusView {
     private static String how(Versus.Part part) {
         if (part.paired()) {
             return Plural.of(part.rows(), "row") + " in the same folds of " + Plural.of(part.repeats(), "repeat")
-                    + " in both: differences are paired, and tested";
+                    + " in both" + (part.sameValues() ? "" : ", with other columns, or other values in them")
+                    + ": differences are paired, and tested";
         }
         return part.rows() + " rows against " + part.otherRows() + ", " + part.apart()
                 + ": means are not paired, and differences not tested";
