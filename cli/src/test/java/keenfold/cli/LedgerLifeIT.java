@@ -144,7 +144,8 @@ class LedgerLifeIT {
         plan("fewer.yaml", PLAN.replace("positive: yes}", "positive: yes, leave-out: [cells]}"));
         program.run("run", "fewer.yaml", "-o", "d.kfl").expect(0);
         assertThat(program.run("versus", "a.kfl", "d.kfl").expect(0).out())
-                .containsPattern("with other columns, or other\\s+values in them: differences are paired, and tested");
+                .containsPattern(
+                        "with other columns, or other\\s+values in them:\\s+differences are paired, and tested");
         plan("seeded.yaml", PLAN.replace("seed: 5", "seed: 6"));
         program.run("run", "seeded.yaml", "-o", "c.kfl").expect(0);
         Program.Outcome apart = program.run("versus", "a.kfl", "c.kfl").expect(0);
