@@ -45,8 +45,13 @@ final class OldLedger {
     /** A statement: a time, a number of fits, the sections. */
     private static final Pattern STATEMENT = Pattern.compile("(?s)([^\n]*)\n(\\d{1,9})\n(.*)");
 
-    /** A key of evidence of earlier versions, for refits on drawn rows, which no method uses any more. */
+    /** A key of evidence for refits on drawn rows, and the method that they were for, which is no more. */
     private static final Pattern REFITS = Pattern.compile("(?m)^(evidence: \\{.*?), refit: (?:\\d+|\\{[^}]*\\})");
+
+    private static final Pattern BY_REFITS = Pattern.compile("(?m)^(evidence: \\{.*?), method: refit\\b");
+
+    /** A rule that has another name, and says more exactly what it said. */
+    private static final Pattern NOT_WORSE = Pattern.compile("(?m)^(pick: \\{.*?)rule: not-worse\\b");
 
     private final Connection from;
     private final int format;
@@ -61,9 +66,15 @@ final class OldLedger {
         this.from = from;
         this.format = format;
         String yaml = text("SELECT yaml FROM plan");
-        String cleaned = REFITS.matcher(yaml).replaceFirst("$1");
-        this.refits = !cleaned.equals(yaml);
-        this.plan = PlanReader.parse(file + " (plan)", cleaned);
+        this.refits = REFITS.matcher(yaml).find();
+        this.plan = PlanReader.parse(file + " (plan)", asOfToday(yaml));
+    }
+
+    /** What a plan said in words that plans have no more. */
+    private static String asOfToday(String yaml) {
+        String text = REFITS.matcher(yaml).replaceFirst("$1");
+        text = BY_REFITS.matcher(text).replaceFirst("$1");
+        return NOT_WORSE.matcher(text).replaceFirst("$1rule: may-be-best");
     }
 
     /** Whether the head agrees with its checksum; format 1 had none. */
@@ -138,8 +149,7 @@ final class OldLedger {
         int number = 1;
         String last = "";
         for (Matcher statement : statements()) {
-            last = PlanWriter.withStated(
-                    PlanWriter.write(plan), REFITS.matcher(statement.group(3)).replaceFirst("$1"));
+            last = PlanWriter.withStated(PlanWriter.write(plan), asOfToday(statement.group(3)));
             PlanTable.write(
                     head,
                     new PlanVersion(number++, statement.group(1), program, Integer.parseInt(statement.group(2)), last));

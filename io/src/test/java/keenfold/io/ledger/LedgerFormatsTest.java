@@ -16,6 +16,7 @@ import java.sql.Statement;
 import java.time.Instant;
 import java.util.List;
 import java.util.zip.GZIPInputStream;
+import keenfold.core.infer.contrast.Method;
 import keenfold.io.export.CsvExport;
 import keenfold.io.ledger.table.Event;
 import org.junit.jupiter.api.Test;
@@ -115,6 +116,23 @@ class LedgerFormatsTest {
         change(file, "UPDATE class SET label = 'maybe' WHERE position = 0");
         assertThatThrownBy(() -> LedgerReader.read(file))
                 .hasMessageContaining("what it says of plan, data and splits does not agree with its checksum");
+    }
+
+    /** A plan of an old ledger may use words that plans have no more. */
+    @Test
+    void aPlanInFormerWordsIsRead() throws Exception {
+        Path file = ledger(1);
+        change(file, "UPDATE plan SET yaml = replace(yaml, 'margin: 0}', 'margin: 0, method: refit, refit: 20}')");
+        change(file, "UPDATE plan SET yaml = replace(yaml, 'rule: one-se', 'rule: not-worse')");
+        change(
+                file,
+                "INSERT INTO fit (purpose, resample, dataset, candidate, repeat, fold, status, message, crc) VALUES"
+                        + " ('refit', 3, 0, 0, 0, 0, 'failed', 'why', 0)");
+        LedgerContent content = LedgerReader.read(file);
+        assertThat(content.plan().rule().label()).isEqualTo("may-be-best");
+        assertThat(content.plan().evidence().method()).isEqualTo(Method.PIVOT);
+        assertThat(LedgerReader.halves(file, false)).isEmpty();
+        requireSame(1, content);
     }
 
     private static void change(Path file, String command) throws SQLException {
