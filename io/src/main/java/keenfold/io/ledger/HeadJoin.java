@@ -37,6 +37,7 @@ import keenfold.io.ledger.table.HistoryTable;
 import keenfold.io.ledger.table.OpeningTable;
 import keenfold.io.ledger.table.PlanTable;
 import keenfold.io.ledger.table.PlanVersion;
+import keenfold.io.ledger.table.RowCopies;
 import keenfold.io.ledger.table.SplitTables;
 import keenfold.io.plan.AdoptedKind;
 import keenfold.io.plan.FamilyUnion;
@@ -80,7 +81,7 @@ final class HeadJoin {
     /** Takes the head of the first ledger over as it is. */
     Places first(Path file, Connection from) throws SQLException {
         for (Head.Part table : Head.Part.values()) {
-            copy(from, table.table());
+            RowCopies.copy(from, "SELECT * FROM " + table.table(), into, table.table(), Map.of());
         }
         AboutTable.remove(into, AboutTable.SHARD);
         LedgerView all = LedgerView.ofAll(file, from);
@@ -91,22 +92,6 @@ final class HeadJoin {
             candidates.put(row.id(), row.id());
         }
         return new Places(dataSets, candidates);
-    }
-
-    private void copy(Connection from, String table) throws SQLException {
-        try (Statement statement = from.createStatement();
-                ResultSet row = statement.executeQuery("SELECT * FROM " + table)) {
-            int columns = row.getMetaData().getColumnCount();
-            String marks = String.join(", ", java.util.Collections.nCopies(columns, "?"));
-            try (PreparedStatement write = into.prepareStatement("INSERT INTO " + table + " VALUES (" + marks + ")")) {
-                while (row.next()) {
-                    for (int c = 1; c <= columns; c++) {
-                        write.setObject(c, row.getObject(c));
-                    }
-                    write.executeUpdate();
-                }
-            }
-        }
     }
 
     /**
@@ -265,29 +250,15 @@ final class HeadJoin {
     }
 
     private void copyDataSet(Connection from, DataSetTable.Row row, int id, int version) throws SQLException {
-        try (Statement statement = from.createStatement()) {
-            for (String table : List.of("dataset", "class", "split", "side")) {
-                String key = table.equals("dataset") ? "id" : "dataset";
-                try (ResultSet one =
-                        statement.executeQuery("SELECT * FROM " + table + " WHERE " + key + " = " + row.id())) {
-                    int columns = one.getMetaData().getColumnCount();
-                    String marks = String.join(", ", java.util.Collections.nCopies(columns, "?"));
-                    try (PreparedStatement write =
-                            into.prepareStatement("INSERT INTO " + table + " VALUES (" + marks + ")")) {
-                        while (one.next()) {
-                            write.setInt(1, id);
-                            for (int c = 2; c <= columns; c++) {
-                                write.setObject(c, one.getObject(c));
-                            }
-                            if (table.equals("dataset")) {
-                                write.setObject(2, null);
-                                write.setInt(3, version);
-                            }
-                            write.executeUpdate();
-                        }
-                    }
-                }
-            }
+        // Its place in the joined plan is not known yet.
+        RowCopies.copy(
+                from,
+                "SELECT * FROM dataset WHERE id = " + row.id(),
+                into,
+                "dataset",
+                Map.of(1, id, 2, -1, 3, version));
+        for (String table : List.of("class", "split", "side")) {
+            RowCopies.copy(from, "SELECT * FROM " + table + " WHERE dataset = " + row.id(), into, table, Map.of(1, id));
         }
     }
 

@@ -25,6 +25,7 @@ import keenfold.io.ledger.table.PlanTable;
 import keenfold.io.ledger.table.PlanVersion;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanEdit;
+import keenfold.io.plan.PlanReader;
 
 /** Changes to a ledger that make no fit: notes, other names, and taking away what is not wanted any more. */
 public final class LedgerEdit {
@@ -85,7 +86,7 @@ public final class LedgerEdit {
             if (former.isEmpty()) {
                 renameInPlan(connection, view.plan(), rows, from, to);
             } else {
-                keenfold.io.plan.PlanReader.plainName(to);
+                PlanReader.plainName(to);
                 CandidateTable.Row row = former.get(0);
                 CandidateTable.rename(connection, row.id(), to, to);
             }

@@ -10,6 +10,7 @@ import java.sql.Statement;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.regex.Matcher;
@@ -23,6 +24,7 @@ import keenfold.io.ledger.table.FitValues;
 import keenfold.io.ledger.table.HistoryTable;
 import keenfold.io.ledger.table.PlanTable;
 import keenfold.io.ledger.table.PlanVersion;
+import keenfold.io.ledger.table.RowCopies;
 import keenfold.io.ledger.table.TestedRows;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
@@ -92,13 +94,15 @@ final class OldLedger {
             }
             plans(head);
             int version = PlanTable.last(head).number();
-            copy(
+            RowCopies.copy(
+                    from,
+                    "SELECT id, id, " + version + ", name, name, file, fingerprint, rows, repeats, folds, positive,"
+                            + " source_rows, targets, groups, form, held_back, NULL FROM dataset",
                     head,
-                    "INSERT INTO dataset SELECT id, id, " + version + ", name, name, file, fingerprint, rows, repeats,"
-                            + " folds, positive, source_rows, targets, groups, form, held_back, NULL",
-                    "dataset");
+                    "dataset",
+                    Map.of());
             for (String table : List.of("class", "split", "side")) {
-                copy(head, "INSERT INTO " + table + " SELECT *", table);
+                RowCopies.copy(from, "SELECT * FROM " + table, head, table, Map.of());
             }
             candidates(head, version);
             for (String key : List.of(AboutTable.TRAIN_SCORES, AboutTable.KEPT, AboutTable.SHARD)) {
@@ -207,24 +211,6 @@ final class OldLedger {
                 write.executeUpdate();
                 HistoryTable.add(
                         head, new Event(row.getString(1), Event.HOLDOUT, row.getString(2), "by " + row.getString(3)));
-            }
-        }
-    }
-
-    /** Copies rows: the command's SELECT is made of the old table, and what it gives is inserted. */
-    private void copy(Connection head, String command, String table) throws SQLException {
-        String select = command.substring(command.indexOf("SELECT")) + " FROM " + table;
-        try (Statement query = from.createStatement();
-                ResultSet row = query.executeQuery(select)) {
-            int columns = row.getMetaData().getColumnCount();
-            String marks = String.join(", ", java.util.Collections.nCopies(columns, "?"));
-            try (PreparedStatement write = head.prepareStatement("INSERT INTO " + table + " VALUES (" + marks + ")")) {
-                while (row.next()) {
-                    for (int c = 1; c <= columns; c++) {
-                        write.setObject(c, row.getObject(c));
-                    }
-                    write.executeUpdate();
-                }
             }
         }
     }

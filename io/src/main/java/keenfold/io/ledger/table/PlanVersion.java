@@ -3,6 +3,7 @@ package keenfold.io.ledger.table;
 import java.nio.file.Path;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
+import keenfold.io.plan.PlanWriter;
 
 /**
  * A plan that a ledger was filled by; the last one is in force.
@@ -11,7 +12,7 @@ import keenfold.io.plan.PlanReader;
  * @param at when it came into force, as ISO 8601 in UTC; empty if that is not known
  * @param program that wrote it, with its version
  * @param fits how many fits the ledger had then
- * @param yaml as {@link keenfold.io.plan.PlanWriter} writes it
+ * @param yaml as {@link PlanWriter} writes it
  */
 public record PlanVersion(int number, String at, String program, int fits, String yaml) {
     /**
@@ -26,6 +27,6 @@ public record PlanVersion(int number, String at, String program, int fits, Strin
 
     /** Returns the sections {@code evidence} and {@code pick}, as they are written. */
     String stated() {
-        return keenfold.io.plan.PlanWriter.stated(yaml);
+        return PlanWriter.stated(yaml);
     }
 }
