@@ -31,7 +31,7 @@ public final class HistoryView {
             out.append('\n')
                     .append(Wrap.lines(
                                     "not in the plan any more: " + Wrap.visible(String.join(", ", history.former()))
-                                            + " (--with-former compares them, keenfold forget removes them)",
+                                            + " (--with-former compares them)",
                                     4)
                             .stripTrailing())
                     .append('\n');
