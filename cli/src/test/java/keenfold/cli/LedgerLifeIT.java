@@ -100,6 +100,28 @@ class LedgerLifeIT {
                 .doesNotContain("logit");
     }
 
+    /** A further member of a family costs its own fits: a program that notes each call is called for no other. */
+    @Test
+    void aFurtherMemberRunsNoOtherAgain() throws Exception {
+        Files.writeString(
+                folder.resolve("noted.sh"),
+                "echo x >> '" + folder.resolve("calls") + "'\n"
+                        + "{ echo no,yes; tail -n +2 test.csv | sed 's/.*/0.5,0.5/'; } > probabilities.csv\n");
+        String one = PLAN.replace(
+                "evidence:",
+                "  mine: {classifier: command, run: [sh, noted.sh], balance: {by: {vary: [weights]}}}\nevidence:");
+        plan("one.yaml", one);
+        program.run("run", "one.yaml", "-o", "l.kfl", "--allow-commands").expect(0);
+        assertThat(Files.readAllLines(folder.resolve("calls"))).hasSize(15);
+        plan("two.yaml", one.replace("vary: [weights]", "vary: [resampling, weights]"));
+        assertThat(program.run("run", "two.yaml", "-o", "l.kfl", "--allow-commands")
+                        .expect(0)
+                        .said())
+                .contains("new: mine/resampling");
+        assertThat(Files.readAllLines(folder.resolve("calls"))).hasSize(30);
+        assertThat(program.run("scores", "l.kfl").expect(0).out()).contains("mine/resampling", "mine/weights");
+    }
+
     /** A paired difference between ledgers is that of one ledger that holds both. */
     @Test
     void twoLedgersAreSetAgainstEachOther() throws Exception {

@@ -20,6 +20,7 @@ import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
+import java.util.stream.IntStream;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.FitSink;
 import keenfold.core.run.Shard;
@@ -167,6 +168,55 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
     }
 
     private List<Unit> missing(int half, Consumer<Consumer<Unit>> all, Predicate<Unit> wanted) {
+        Set<List<Integer>> there = there(half);
+        List<List<Integer>> members = members();
+        List<Unit> missing = new ArrayList<>();
+        all.accept(u -> {
+            if (wanted.test(u) && !members.get(u.family()).stream().allMatch(m -> there.contains(place(u, m)))) {
+                missing.add(u);
+            }
+        });
+        return missing;
+    }
+
+    /**
+     * Returns the candidates that lack no fit in some units, by their indices.
+     *
+     * @param half of the rows whose run the units are of; −1 for the run itself
+     * @param units whose fits are not all there
+     */
+    public Set<Integer> complete(int half, List<Unit> units) {
+        Set<List<Integer>> there = there(half);
+        List<List<Integer>> members = members();
+        Set<Integer> complete = new HashSet<>();
+        IntStream.range(0, comparison.candidates().size()).forEach(complete::add);
+        for (Unit unit : units) {
+            members.get(unit.family()).stream()
+                    .filter(m -> !there.contains(place(unit, m)))
+                    .forEach(complete::remove);
+        }
+        return complete;
+    }
+
+    /** Where a fit of a member stands, by ids. */
+    private List<Integer> place(Unit unit, int member) {
+        return List.of(
+                inForce.dataSets().get(unit.task()), inForce.candidates().get(member), unit.repeat(), unit.fold());
+    }
+
+    /** The members of each family, by their indices. */
+    private List<List<Integer>> members() {
+        Map<Candidate, Integer> index = new HashMap<>();
+        for (Candidate candidate : comparison.candidates()) {
+            index.put(candidate, index.size());
+        }
+        return comparison.families().stream()
+                .map(f ->
+                        f.members().stream().map(m -> index.getOrDefault(m, -1)).toList())
+                .toList();
+    }
+
+    private Set<List<Integer>> there(int half) {
         Set<List<Integer>> there = new HashSet<>();
         String which =
                 half < 0 ? "purpose = '" + FitRow.RUN + "'" : "purpose = '" + FitRow.HALF + "' AND resample = " + half;
@@ -179,24 +229,7 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         } catch (SQLException e) {
             throw LedgerFile.unusable(file, e);
         }
-        Map<Candidate, Integer> index = new HashMap<>();
-        for (Candidate candidate : comparison.candidates()) {
-            index.put(candidate, inForce.candidates().get(index.size()));
-        }
-        List<List<Integer>> members = comparison.families().stream()
-                .map(f ->
-                        f.members().stream().map(m -> index.getOrDefault(m, -1)).toList())
-                .toList();
-        List<Unit> missing = new ArrayList<>();
-        all.accept(u -> {
-            if (wanted.test(u)
-                    && !members.get(u.family()).stream()
-                            .allMatch(m -> there.contains(
-                                    List.of(inForce.dataSets().get(u.task()), m, u.repeat(), u.fold())))) {
-                missing.add(u);
-            }
-        });
-        return missing;
+        return there;
     }
 
     /** Returns how many fits of the plan failed. */

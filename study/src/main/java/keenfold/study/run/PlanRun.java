@@ -16,6 +16,7 @@ import keenfold.core.run.FitSink;
 import keenfold.core.run.Halves;
 import keenfold.core.run.Halving;
 import keenfold.core.run.Parallel;
+import keenfold.core.run.Remainder;
 import keenfold.core.run.Runner;
 import keenfold.core.run.Shard;
 import keenfold.core.run.Shares;
@@ -34,6 +35,9 @@ import keenfold.view.text.Wrap;
  * where it was.
  */
 public final class PlanRun implements AutoCloseable {
+    /** Stands for the run itself where the number of a half could stand. */
+    private static final int OF_RUN = -1;
+
     private final LoadedPlan job;
     private final Path ledger;
     private final Optional<Shard> shard;
@@ -154,23 +158,32 @@ public final class PlanRun implements AutoCloseable {
         }
         watcher.done();
         try (Watcher.Steps steps = watcher.steps(units, "fitted", "units")) {
-            runner.run(job.comparison(), missing, (unit, fits) -> {
-                writer.accept(unit, fits);
-                fits.stream().filter(Fit::failed).forEach(this::failed);
-                steps.step();
-                status.step(failed.get());
-            });
+            run(job::comparison, OF_RUN, missing, writer, steps, status);
             for (HalfRun run : runs) {
-                FitSink sink = writer.half(run.number());
-                runner.run(run.comparison().get(), run.units(), (unit, fits) -> {
-                    sink.accept(unit, fits);
-                    fits.stream().filter(Fit::failed).forEach(this::failed);
-                    steps.step();
-                    status.step(failed.get());
-                });
+                run(run.comparison(), run.number(), run.units(), writer.half(run.number()), steps, status);
             }
         }
         return failed.get();
+    }
+
+    /** Runs units, without the members of families that have all their fits. */
+    private void run(
+            Supplier<Comparison> comparison,
+            int half,
+            List<Unit> units,
+            FitSink sink,
+            Watcher.Steps steps,
+            Status status) {
+        if (units.isEmpty()) {
+            return;
+        }
+        Remainder left = new Remainder(comparison.get(), writer.complete(half, units));
+        runner.run(left.comparison(), left.units(units), left.sink((unit, fits) -> {
+            sink.accept(unit, fits);
+            fits.stream().filter(Fit::failed).forEach(this::failed);
+            steps.step();
+            status.step(failed.get());
+        }));
     }
 
     private void failed(Fit fit) {
