@@ -309,8 +309,13 @@ final class HeadJoin {
             boolean inPlan = row.place().isPresent();
             if (same.isPresent()) {
                 places.put(row.id(), same.get().id());
-                if (inPlan && named.putIfAbsent(row.name(), same.get().id()) == null) {
+                int id = same.get().id();
+                if (inPlan && !named.containsKey(row.name())) {
+                    named.put(row.name(), id);
                     order.add(candidate);
+                } else if (inPlan && named.getOrDefault(row.name(), id) != id) {
+                    // It is there, but under a plan of before: the one in force calls something else so.
+                    collide.add(row.name());
                 }
                 continue;
             }

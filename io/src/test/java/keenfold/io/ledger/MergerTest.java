@@ -88,6 +88,11 @@ class MergerTest {
         assertThat(LedgerReader.plan(ledgers.file("both.kfl")).candidates())
                 .extracting(Candidate::name)
                 .containsExactly("guess", "near/1", "near/5", "woods", "thicket");
+        // Also where one of them knows the other's from a plan of before.
+        ledgers.run("later.kfl", Ledgers.PLAN);
+        ledgers.run("later.kfl", Ledgers.PLAN.replace("trees: 5", "trees: 9"));
+        assertThatThrownBy(() -> merge("x.kfl", "later.kfl", "mine.kfl"))
+                .hasMessageContaining("candidate woods is not what the ledgers before it call so");
         ledgers.run("seeded.kfl", Ledgers.PLAN.replace("seed: 3", "seed: 4"));
         assertThatThrownBy(() -> merge("x.kfl", "mine.kfl", "seeded.kfl"))
                 .hasMessageContaining("derive from seed 4, those of the ledgers before it from seed 3");
