@@ -173,7 +173,7 @@ final class Rivals {
                     .map(n -> n.equals(Contrast.IDENTICAL) ? "identical" : n)
                     .ifPresent(notes::add);
             if (paired && contrast.isEmpty()) {
-                notes.add("failed in one of them");
+                notes.add("failed, or undefined, in one of them");
             }
             all.add(new Versus.Pair(candidate.name(), mean, otherMean, contrast, String.join("; ", notes)));
         }

@@ -83,21 +83,23 @@ record KeptFiles(Map<String, byte[]> files) {
     }
 
     State add(State state) {
-        List<String> contents = new ArrayList<>();
-        files.values().forEach(f -> contents.add(Base64.getEncoder().encodeToString(f)));
-        return state.withTexts("files", List.copyOf(files.keySet())).withTexts("contents", contents);
+        List<State> contents = new ArrayList<>();
+        files.values()
+                .forEach(f -> contents.add(
+                        State.of("content").with("base64", Base64.getEncoder().encodeToString(f))));
+        return state.withTexts("files", List.copyOf(files.keySet())).withParts("contents", contents);
     }
 
     /** @throws IllegalArgumentException if they are not what a state can hold */
     static KeptFiles of(State state) {
         List<String> names = state.texts("files");
-        List<String> contents = state.texts("contents");
+        List<State> contents = state.parts("contents");
         Checks.that(names.size() == contents.size(), "%d files with %d contents", names.size(), contents.size());
         Map<String, byte[]> files = new TreeMap<>();
         Path anywhere = Path.of("model").toAbsolutePath();
         for (int i = 0; i < names.size(); i++) {
             inside(anywhere, names.get(i));
-            files.put(names.get(i), Base64.getDecoder().decode(contents.get(i)));
+            files.put(names.get(i), Base64.getDecoder().decode(contents.get(i).text("base64")));
         }
         return new KeptFiles(files);
     }

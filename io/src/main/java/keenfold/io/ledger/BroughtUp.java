@@ -30,18 +30,31 @@ final class BroughtUp {
                 return Optional.empty();
             }
             Path copy = file.resolveSibling(TemporaryFiles.name(file));
-            OpenLedger.requireSound(file, Merger.bringUp(file, copy));
-            Path old = free(file, format);
-            // The old file has two names for a moment, so that an interruption leaves a ledger under the first.
-            Files.createLink(old, file);
-            Files.move(copy, file, StandardCopyOption.ATOMIC_MOVE);
-            return Optional.of(old);
-        } catch (IOException | UnsupportedOperationException e) {
+            TemporaryFiles.note(copy);
+            try {
+                OpenLedger.requireSound(file, Merger.bringUp(file, copy));
+                Path old = free(file, format);
+                keep(file, old);
+                Files.move(copy, file, StandardCopyOption.ATOMIC_MOVE);
+                return Optional.of(old);
+            } finally {
+                TemporaryFiles.remove(copy);
+            }
+        } catch (IOException e) {
             throw new InputException(
                     file.toString(),
-                    "is of an older format, and cannot be brought up beside itself: "
-                            + (e instanceof IOException io ? Reason.of(io) : e.getMessage()),
+                    "is of an older format, and cannot be brought up beside itself: " + Reason.of(e),
                     e);
+        }
+    }
+
+    /** The old file has two names for a moment, so that an interruption leaves a ledger under the first. */
+    private static void keep(Path file, Path old) throws IOException {
+        try {
+            Files.createLink(old, file);
+        } catch (IOException | UnsupportedOperationException e) {
+            // Not every file system knows links.
+            Files.copy(file, old, StandardCopyOption.COPY_ATTRIBUTES);
         }
     }
 

@@ -38,7 +38,6 @@ import keenfold.io.ledger.table.OpeningTable;
 import keenfold.io.ledger.table.PlanTable;
 import keenfold.io.ledger.table.PlanVersion;
 import keenfold.io.ledger.table.RowCopies;
-import keenfold.io.ledger.table.SplitTables;
 import keenfold.io.plan.AdoptedKind;
 import keenfold.io.plan.FamilyUnion;
 import keenfold.io.plan.Plan;
@@ -222,10 +221,8 @@ final class HeadJoin {
             if (adopted(ours.plan()) && !adopted(theirs.plan())) {
                 describe(from, row, own.get().id());
             }
-            if (here.splits().repeats() > before.splits().repeats()) {
-                SplitTables.add(
-                        into, own.get().id(), here.splits(), before.splits().repeats());
-            }
+            DataSetTable.extend(
+                    into, own.get().id(), here.splits(), before.splits().repeats());
         }
         return places;
     }

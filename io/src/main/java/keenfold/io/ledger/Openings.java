@@ -59,8 +59,6 @@ public final class Openings {
      * @throws keenfold.io.InputException if the ledger cannot be written, or another program writes to it
      */
     public static List<Opening> add(Path ledger, String dataset, DataSet held, String candidate, Instant now) {
-        // So that a ledger that is not there is no new one.
-        of(ledger, dataset);
         try (WritableLedger open = WritableLedger.of(ledger)) {
             Connection connection = open.connection();
             String rows = Fingerprint.ofHeldBack(held);
@@ -110,10 +108,14 @@ public final class Openings {
             return List.of();
         }
         try (Connection connection = SqliteFile.open(other, SqliteFile.Access.READ)) {
+            // One that is being written is not waited for.
+            LedgerFile.run(connection, "PRAGMA busy_timeout = 0");
             if (LedgerFile.pragma(connection, "application_id") != LedgerFile.APPLICATION) {
                 return List.of();
             }
-            return LedgerFile.pragma(connection, "user_version") < LedgerFile.FORMAT
+            int format = LedgerFile.pragma(connection, "user_version");
+            LedgerSchema.require(other, connection, format);
+            return format < LedgerFile.FORMAT
                     ? ofOld(connection, rows, sourceRows)
                     : OpeningTable.read(connection).stream()
                             .filter(o -> o.heldBack().equals(Optional.of(rows)))

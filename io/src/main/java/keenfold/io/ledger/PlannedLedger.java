@@ -130,9 +130,11 @@ record PlannedLedger(
         if (shard.isPresent()) {
             AboutTable.add(connection, AboutTable.SHARD, shard.get().toString());
         }
-        // Rows that are held back may have been looked at through a ledger beside this one.
+        // Rows that are held back may have been looked at through a ledger beside this one. Shards lie beside many that
+        // are
+        // being written, and are not trained from.
         for (LoadedData loaded : data) {
-            if (loaded.heldBack().isPresent()) {
+            if (loaded.heldBack().isPresent() && shard.isEmpty()) {
                 DataSet held = loaded.heldBack().get();
                 Openings.takeOver(file, connection, Fingerprint.ofHeldBack(held), held.sourceRows());
             }

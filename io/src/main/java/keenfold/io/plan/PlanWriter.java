@@ -113,7 +113,10 @@ public final class PlanWriter {
      * @param notes a line each
      */
     public static String write(Plan plan, List<String> notes) {
-        return notes.stream().map(n -> "# " + n.replaceAll("\\R", " ") + "\n").collect(Collectors.joining())
+        return notes.stream()
+                        .map(n ->
+                                "# " + n.replaceAll("[\\p{Cc}\\p{Cf}\\p{Cs}\\p{Zl}\\p{Zp}\\uFFFE\\uFFFF]+", " ") + "\n")
+                        .collect(Collectors.joining())
                 + write(plan);
     }
 

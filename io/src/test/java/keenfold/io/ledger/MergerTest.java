@@ -12,6 +12,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import keenfold.core.run.candidate.Candidate;
+import keenfold.core.split.Splits;
 import keenfold.io.export.CsvExport;
 import keenfold.io.ledger.table.Event;
 import keenfold.io.plan.Plan;
@@ -73,6 +74,23 @@ class MergerTest {
         merge("turned.kfl", "theirs.kfl", "mine.kfl");
         assertThat(LedgerReader.read(ledgers.file("turned.kfl")).results().fits())
                 .hasSize((int) report.fits());
+    }
+
+    /** One random split, and several: joined, they are what the longer plan says, not one split any more. */
+    @Test
+    void theFormOfSplitsFollowsTheLongerLedger() throws IOException {
+        String one = Ledgers.PLAN.replace("{folds: 2, repeats: 2}", "{scheme: monte-carlo, share: 0.3, repeats: 1}");
+        ledgers.run("one.kfl", one);
+        ledgers.run("three.kfl", one.replace("repeats: 1", "repeats: 3"));
+        merge("both.kfl", "one.kfl", "three.kfl");
+        assertThat(ledgers.told("both.kfl")).isEqualTo(ledgers.told("three.kfl"));
+        assertThat(LedgerReader.read(ledgers.file("both.kfl"))
+                        .results()
+                        .tasks()
+                        .get(0)
+                        .splits()
+                        .form())
+                .isEqualTo(Splits.Form.RANDOM);
     }
 
     @Test

@@ -11,6 +11,8 @@ import java.time.Instant;
 import java.util.List;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.io.ledger.table.Event;
+import keenfold.io.plan.PlanReader;
+import keenfold.io.plan.PlanWriter;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -128,6 +130,17 @@ class PlanChangeTest {
         assertThat(ledgers.told("l.kfl")).isEqualTo(ledgers.told("fresh.kfl"));
     }
 
+    /** A note is a comment above the plan, whatever is in it: the plan is read as before. */
+    @Test
+    void aNoteNeverSpoilsThePlanBelowIt() throws IOException {
+        ledgers.run("l.kfl", Ledgers.PLAN);
+        new LedgerEdit(ledgers.file("l.kfl"), Instant.EPOCH).note("one\nseed: 9\u001b[1m\u2028seed: 8\u0085seed: 7");
+        LedgerContent content = LedgerReader.read(ledgers.file("l.kfl"));
+        String exported = PlanWriter.write(content.plan(), content.datedNotes());
+        assertThat(exported).startsWith("# 1970-01-01 00:00 UTC: one seed: 9 [1m seed: 8 seed: 7\nkeenfold: 1\n");
+        assertThat(PlanReader.parse("exported", exported)).isEqualTo(content.plan());
+    }
+
     /** Before a fit is made nothing needs to be kept of a plan. */
     @Test
     void aPlanThatWasNeverRunLeavesNothing() throws IOException {
@@ -158,9 +171,7 @@ class PlanChangeTest {
                         .replaceAll("\\bforest\\b(?!, trees)", "woods")
                         .replaceAll("\\bcolonies\\b", "a"))
                 .isEqualTo(before);
-        String longer = keenfold.io.plan.PlanWriter.write(
-                        LedgerReader.read(file).plan())
-                .replace("repeats: 2", "repeats: 3");
+        String longer = PlanWriter.write(LedgerReader.read(file).plan()).replace("repeats: 2", "repeats: 3");
         assertThat(ledgers.run("l.kfl", longer).added()).isEmpty();
         ledgers.run("fresh.kfl", longer);
         assertThat(ledgers.told("l.kfl")).isEqualTo(ledgers.told("fresh.kfl"));
@@ -206,7 +217,7 @@ class PlanChangeTest {
         assertThat(edit.forgetDataSets(List.of("b")).fits()).isEqualTo(4 * 6);
         assertThatThrownBy(() -> edit.forgetDataSets(List.of("a"))).hasMessageContaining("no data set would be left");
         assertThat(Files.size(file)).isLessThan(size);
-        String left = keenfold.io.plan.PlanWriter.write(LedgerReader.read(file).plan());
+        String left = PlanWriter.write(LedgerReader.read(file).plan());
         ledgers.run("fresh.kfl", left);
         assertThat(ledgers.told("l.kfl")).isEqualTo(ledgers.told("fresh.kfl"));
         // What is run again after it was forgotten is as it was.

@@ -42,8 +42,8 @@ final class OutsideParts implements State.Reader {
 
     @Override
     public void texts(String key, List<String> texts) {
-        String all = String.join(" ", texts);
-        add(key, all.length() > LONGEST ? Plural.of(texts.size(), "text") : all);
+        // In full: it may be the command that a model runs, which nobody should have to guess.
+        add(key, String.join(" ", texts));
     }
 
     @Override

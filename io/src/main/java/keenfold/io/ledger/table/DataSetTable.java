@@ -132,14 +132,19 @@ public final class DataSetTable {
                 as.repeats(),
                 splits.mostFolds(),
                 as.id());
+        extend(connection, as.id(), splits, repeatsThere);
+    }
+
+    /** Adds the splits of further repeats than are there, which may belong together in another way. */
+    public static void extend(Connection connection, int id, Splits splits, int repeatsThere) throws SQLException {
         if (splits.repeats() > repeatsThere) {
             Rows.write(
                     connection,
                     "UPDATE dataset SET form = ? WHERE id = ?",
                     splits.form().label(),
-                    as.id());
+                    id);
+            SplitTables.add(connection, id, splits, repeatsThere);
         }
-        SplitTables.add(connection, as.id(), splits, repeatsThere);
     }
 
     /** Says of a data set of which only results were adopted what its table says. */
