@@ -82,6 +82,16 @@ class CommandIT {
                         .expect(0)
                         .said())
                 .contains("changed, and so fitted anew: mine, weighed, both", "not in the plan any more: mine@1");
+        // And the one after that another one again, told from both by the version of the plan.
+        Files.writeString(folder.resolve("shares.sh"), SHARES + "\n# best\n");
+        assertThat(program.run("run", "plan.yaml", "-o", "l.kfl", "--allow-commands")
+                        .expect(0)
+                        .said())
+                .contains("not in the plan any more: mine@2");
+        assertThat(program.run("scores", "l.kfl", "--with-former", "--draws", "200")
+                        .expect(0)
+                        .out())
+                .contains("mine@1", "mine@2");
     }
 
     @Test

@@ -87,6 +87,10 @@ public final class LedgerEdit {
                 renameInPlan(connection, view.plan(), rows, from, to);
             } else {
                 PlanReader.plainName(to);
+                Checks.that(
+                        rows.stream().noneMatch(r -> r.name().equals(to)),
+                        "there is a candidate called \"%s\" already",
+                        to);
                 CandidateTable.Row row = former.get(0);
                 CandidateTable.rename(connection, row.id(), to, to);
             }

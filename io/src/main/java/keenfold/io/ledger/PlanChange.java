@@ -89,7 +89,7 @@ final class PlanChange {
         Plan whole = withAdopted(plan);
         PlanVersion last = PlanTable.last(connection);
         int fits = LedgerFile.number(connection, "SELECT count(*) FROM fit");
-        boolean same = PlanWriter.write(whole).equals(last.yaml());
+        boolean same = PlanWriter.write(whole).equals(last.yaml()) && !programsDiffer(whole);
         int version = same ? last.number() : PlanTable.add(connection, whole, fits, Event.time(now), Head.program());
         dataSets(version, plan, data, comparison);
         candidates(version, whole);
@@ -105,6 +105,20 @@ final class PlanChange {
         }
         List<Integer> own = candidates.subList(0, plan.candidates().size());
         return new InForce(change(version, whole, metrics, fits), dataSets, own);
+    }
+
+    /** A program that has changed makes a version of the plan of its own, by which its former fits are named. */
+    private boolean programsDiffer(Plan plan) throws SQLException {
+        Map<String, Optional<String>> there = new HashMap<>();
+        for (CandidateTable.Row row : CandidateTable.read(connection)) {
+            if (row.place().isPresent()) {
+                there.put(row.name(), row.program());
+            }
+        }
+        return plan.candidates().stream()
+                .filter(c -> !AdoptedKind.is(c)
+                        && there.getOrDefault(c.name(), Optional.empty()).isPresent())
+                .anyMatch(c -> !CommandKind.fingerprint(c).equals(there.get(c.name())));
     }
 
     /** Refuses to write one share of a comparison into the ledger of another. */
