@@ -6,7 +6,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -18,6 +17,7 @@ import java.util.Map;
 import java.util.stream.Collectors;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
+import keenfold.io.sqlite.SqliteFile;
 
 /**
  * What a run costs as it grows, measured on the built program: {@code Scaling LAUNCHER PART...} prints a Markdown table for
@@ -138,7 +138,7 @@ public final class Scaling {
     }
 
     private double number(String query) throws SQLException {
-        try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + folder.resolve("l.kfl"));
+        try (Connection connection = SqliteFile.open(folder.resolve("l.kfl"), SqliteFile.Access.WRITE);
                 Statement statement = connection.createStatement();
                 ResultSet row = statement.executeQuery(query)) {
             return row.getDouble(1);

@@ -159,6 +159,15 @@ class ArchitectureTest {
             .dependOnClassesThat()
             .haveNameMatching("java\\.lang\\.Thread|java\\.util\\.concurrent\\.Executor.*");
 
+    /** The driver, asked first, would load a native library of its own beside ours, and the process could crash. */
+    @ArchTest
+    static final ArchRule databasesAreOpenedInOnePlace = noClasses()
+            .that()
+            .haveNameNotMatching("keenfold.io.sqlite.SqliteFile")
+            .should()
+            .dependOnClassesThat()
+            .belongToAnyOf(java.sql.DriverManager.class);
+
     @ArchTest
     static final ArchRule theProcessEndsInMainAlone = noClasses()
             .that()

@@ -7,11 +7,11 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.Statement;
 import java.util.List;
 import java.util.stream.Stream;
 import keenfold.io.sqlite.NativeLibrary;
+import keenfold.io.sqlite.SqliteFile;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -203,7 +203,7 @@ class DiskFaultIT {
             Files.delete(folder.resolve("fixed/torn.kfl-shm"));
             // And one whose last writer used a log, which is gone.
             Files.copy(folder.resolve("whole.kfl"), folder.resolve("fixed/logged.kfl"));
-            try (Connection db = DriverManager.getConnection("jdbc:sqlite:" + folder.resolve("fixed/logged.kfl"));
+            try (Connection db = SqliteFile.open(folder.resolve("fixed/logged.kfl"), SqliteFile.Access.WRITE);
                     Statement sql = db.createStatement()) {
                 sql.execute("PRAGMA journal_mode=WAL");
                 sql.execute("UPDATE fit SET crc = crc");

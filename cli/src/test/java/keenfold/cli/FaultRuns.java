@@ -6,7 +6,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -14,6 +13,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
 import keenfold.io.sqlite.NativeLibrary;
+import keenfold.io.sqlite.SqliteFile;
 
 /** A plan that is run while something happens to it, what it gives undisturbed, and the programs that were started. */
 final class FaultRuns {
@@ -86,7 +86,7 @@ final class FaultRuns {
         if (!Files.exists(folder.resolve(ledger))) {
             return 0;
         }
-        try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + folder.resolve(ledger));
+        try (Connection connection = SqliteFile.open(folder.resolve(ledger), SqliteFile.Access.WRITE);
                 Statement statement = connection.createStatement();
                 ResultSet row = statement.executeQuery(query)) {
             return row.getInt(1);

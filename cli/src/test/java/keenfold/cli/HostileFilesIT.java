@@ -8,7 +8,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
@@ -17,6 +16,7 @@ import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import java.util.zip.GZIPOutputStream;
 import keenfold.io.sqlite.NativeLibrary;
+import keenfold.io.sqlite.SqliteFile;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -187,7 +187,7 @@ class HostileFilesIT {
         }
         Files.write(folder.resolve("same.csv.gz"), packed.toByteArray());
         StringBuilder json = new StringBuilder();
-        try (Connection db = DriverManager.getConnection("jdbc:sqlite:" + folder.resolve("same.db"));
+        try (Connection db = SqliteFile.open(folder.resolve("same.db"), SqliteFile.Access.WRITE);
                 Statement sql = db.createStatement()) {
             sql.execute("CREATE TABLE colonies (mites REAL, race TEXT, lost TEXT)");
             sql.execute("CREATE TABLE other (x)");

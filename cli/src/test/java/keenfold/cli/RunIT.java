@@ -7,7 +7,6 @@ import java.io.File;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
@@ -15,6 +14,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import keenfold.io.sqlite.NativeLibrary;
+import keenfold.io.sqlite.SqliteFile;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -237,7 +237,7 @@ class RunIT {
         if (!Files.exists(folder.resolve(ledger))) {
             return 0;
         }
-        try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + folder.resolve(ledger));
+        try (Connection connection = SqliteFile.open(folder.resolve(ledger), SqliteFile.Access.WRITE);
                 ResultSet count = connection.createStatement().executeQuery("SELECT count(*) FROM fit")) {
             return count.getInt(1);
         } catch (SQLException e) {

@@ -5,13 +5,13 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import keenfold.cli.run.Scheduled;
 import keenfold.io.sqlite.NativeLibrary;
+import keenfold.io.sqlite.SqliteFile;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -73,7 +73,7 @@ class ShardIT {
     }
 
     private static int sql(String ledger, String command) throws Exception {
-        try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + folder.resolve(ledger));
+        try (Connection connection = SqliteFile.open(folder.resolve(ledger), SqliteFile.Access.WRITE);
                 Statement statement = connection.createStatement()) {
             if (command.startsWith("SELECT")) {
                 return statement.executeQuery(command).getInt(1);

@@ -2,7 +2,6 @@ package keenfold.io.ledger;
 
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -29,6 +28,7 @@ import keenfold.io.ledger.table.TestedRows;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.plan.PlanWriter;
+import keenfold.io.sqlite.SqliteFile;
 
 /**
  * A ledger of format 1 or 2, as one of this format: its head is brought up in memory. Both held one plan, whose places were
@@ -86,7 +86,7 @@ final class OldLedger {
 
     /** Returns the head as one of this format, in memory. */
     Connection head(Instant now) throws SQLException {
-        Connection head = DriverManager.getConnection("jdbc:sqlite::memory:");
+        Connection head = SqliteFile.inMemory();
         try {
             head.setAutoCommit(false);
             for (String command : LedgerSchema.commands()) {

@@ -5,6 +5,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
+import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
 import org.sqlite.ProgressHandler;
@@ -71,6 +72,16 @@ public final class SqliteFile {
             connection.close();
             throw e;
         }
+    }
+
+    /**
+     * Makes a database in memory.
+     *
+     * @throws SQLException if it cannot be made
+     */
+    public static Connection inMemory() throws SQLException {
+        NativeLibrary.load();
+        return DriverManager.getConnection("jdbc:sqlite::memory:");
     }
 
     /** The path as a URI in which nothing but letters, digits and slashes is left as it is. */

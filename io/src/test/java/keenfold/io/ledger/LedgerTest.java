@@ -13,7 +13,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
@@ -41,6 +40,7 @@ import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import keenfold.io.plan.PlanWriter;
 import keenfold.io.sqlite.NativeLibrary;
+import keenfold.io.sqlite.SqliteFile;
 import keenfold.io.table.DataReader;
 import keenfold.io.table.LoadedData;
 import org.junit.jupiter.api.BeforeEach;
@@ -245,7 +245,7 @@ class LedgerTest {
         String before = exported();
         Path live = folder.resolve("live.kfl");
         Files.copy(file(), live);
-        try (Connection writer = DriverManager.getConnection("jdbc:sqlite:" + live)) {
+        try (Connection writer = SqliteFile.open(live, SqliteFile.Access.WRITE)) {
             LedgerFile.run(writer, "PRAGMA journal_mode=TRUNCATE");
             // So that pages reach the file before the transaction ends.
             LedgerFile.run(writer, "PRAGMA cache_size=2");
@@ -341,7 +341,7 @@ class LedgerTest {
                     .isPositive();
         }
         // What somebody writes into the file does not decide how much memory is taken.
-        try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + file());
+        try (Connection connection = SqliteFile.open(file(), SqliteFile.Access.WRITE);
                 Statement statement = connection.createStatement()) {
             statement.execute("UPDATE fit SET repeat = 2000000000 WHERE id = (SELECT max(id) FROM fit)");
         } catch (SQLException e) {
@@ -378,7 +378,7 @@ class LedgerTest {
     }
 
     private void change(String command) throws Exception {
-        try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + file());
+        try (Connection connection = SqliteFile.open(file(), SqliteFile.Access.WRITE);
                 Statement statement = connection.createStatement()) {
             statement.execute("PRAGMA ignore_check_constraints = ON");
             statement.execute(command);
