@@ -13,6 +13,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.concurrent.TimeUnit;
+import java.util.regex.MatchResult;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -92,6 +94,21 @@ class CommandIT {
                         .expect(0)
                         .out())
                 .contains("mine@1", "mine@2");
+        // They stay two where the ledger is joined to another one.
+        Files.writeString(
+                folder.resolve("other.yaml"),
+                Files.readString(folder.resolve("plan.yaml"))
+                        .replaceAll("(?s)candidates:.*", "candidates: {m: {classifier: majority}}\n"));
+        program.run("run", "other.yaml", "-o", "other.kfl").expect(0);
+        program.run("merge", "other.kfl", "l.kfl", "-o", "joined.kfl").expect(0);
+        assertThat(Pattern.compile("\"mine@\\d+\"")
+                        .matcher(program.run("scores", "joined.kfl", "--with-former", "--draws", "200", "--json")
+                                .expect(0)
+                                .out())
+                        .results()
+                        .map(MatchResult::group)
+                        .distinct())
+                .hasSize(2);
     }
 
     @Test

@@ -71,8 +71,30 @@ class PlugInIT {
                         .said())
                 .contains("it is of a classifier \"middles\", which is not there");
         // Without it the ledger says what is missing.
-        assertThat(new Program(folder).run("scores", "l.kfl").expect(3).said())
+        Program without = new Program(folder);
+        assertThat(without.run("scores", "l.kfl").expect(3).said()).contains("classifier \"middles\" is not known");
+        // Once it is out of the plan, nobody needs it but who asks for what is not in the plan any more.
+        program.run("export", "l.kfl", "--what", "plan", "-o", "p.yaml").expect(0);
+        Files.writeString(
+                folder.resolve("p.yaml"),
+                Files.readString(folder.resolve("p.yaml"))
+                        .replaceAll("(?m)^  middles: .*\n", "  logit: {classifier: logistic}\n"));
+        assertThat(program.run("run", "p.yaml", "-o", "l.kfl", "--data", Program.DEMO.toString())
+                        .expect(0)
+                        .said())
+                .contains("not in the plan any more: middles/0.1@1");
+        assertThat(without.run("scores", "l.kfl", "--draws", "200").expect(0).out())
+                .contains("logit");
+        assertThat(without.run("history", "l.kfl").expect(0).out()).contains("middles/0.1@1");
+        without.run("run", "p.yaml", "-o", "l.kfl", "--data", Program.DEMO.toString())
+                .expect(0);
+        assertThat(without.run("scores", "l.kfl", "--with-former").expect(3).said())
                 .contains("classifier \"middles\" is not known");
+        without.run("forget", "l.kfl", "--former").expect(0);
+        assertThat(without.run("scores", "l.kfl", "--with-former", "--draws", "200")
+                        .expect(0)
+                        .out())
+                .contains("logit");
     }
 
     @Test

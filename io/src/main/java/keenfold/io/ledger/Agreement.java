@@ -53,10 +53,12 @@ final class Agreement {
         }
         if (comparison.trainScores()
                 != AboutTable.get(connection, AboutTable.TRAIN_SCORES).equals("true")) {
-            throw other(
-                    comparison.trainScores()
-                            ? "the fits of this ledger were not scored on their training rows"
-                            : "the fits of this ledger are scored on their training rows too; go on with --train-scores");
+            throw comparison.trainScores()
+                    ? other("its fits were not scored on their training rows, as --train-scores asks")
+                    : new InputException(
+                            file.toString(),
+                            "its fits were scored on their training rows too: go on with --train-scores, or name a new"
+                                    + " ledger, such as -o " + ShellWords.quoted(free().toString()));
         }
         for (Candidate candidate : plan.candidates()) {
             boolean there = view.plan().candidates().stream().anyMatch(c -> c.equals(candidate));

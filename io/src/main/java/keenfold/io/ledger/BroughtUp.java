@@ -25,26 +25,31 @@ final class BroughtUp {
             if (!Files.exists(file) || Files.size(file) == 0) {
                 return Optional.empty();
             }
-            int format = LedgerFile.formatHeld(file);
-            if (format == 0 || format == LedgerFile.FORMAT) {
-                return Optional.empty();
-            }
-            Path copy = file.resolveSibling(TemporaryFiles.name(file));
-            TemporaryFiles.note(copy);
-            try {
-                OpenLedger.requireSound(file, Merger.bringUp(file, copy));
-                Path old = free(file, format);
-                keep(file, old);
-                Files.move(copy, file, StandardCopyOption.ATOMIC_MOVE);
-                return Optional.of(old);
-            } finally {
-                TemporaryFiles.remove(copy);
-            }
+            // What a symbolic link leads to is brought up, and not the link.
+            return inPlace(file, Files.isSymbolicLink(file) ? file.toRealPath() : file);
         } catch (IOException e) {
             throw new InputException(
                     file.toString(),
                     "is of an older format, and cannot be brought up beside itself: " + Reason.of(e),
                     e);
+        }
+    }
+
+    private static Optional<Path> inPlace(Path named, Path file) throws SQLException, IOException {
+        int format = LedgerFile.formatHeld(file);
+        if (format == 0 || format == LedgerFile.FORMAT) {
+            return Optional.empty();
+        }
+        Path copy = file.resolveSibling(TemporaryFiles.name(file));
+        TemporaryFiles.note(copy);
+        try {
+            OpenLedger.requireSound(named, Merger.bringUp(file, copy));
+            Path old = free(file, format);
+            keep(file, old);
+            Files.move(copy, file, StandardCopyOption.ATOMIC_MOVE);
+            return Optional.of(old);
+        } finally {
+            TemporaryFiles.remove(copy);
         }
     }
 

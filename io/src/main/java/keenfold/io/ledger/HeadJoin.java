@@ -174,14 +174,17 @@ final class HeadJoin {
     /** Takes the versions of the other plan over that are not there; returns where each is. */
     private Map<Integer, Integer> versions(Connection from) throws SQLException {
         Map<Integer, Integer> places = new HashMap<>();
+        // Versions of one text are told apart: between them a program has changed.
+        List<PlanVersion> own = new ArrayList<>(PlanTable.versions(into));
+        int next = own.get(own.size() - 1).number() + 1;
         for (PlanVersion version : PlanTable.versions(from)) {
-            List<PlanVersion> own = PlanTable.versions(into);
             Optional<PlanVersion> same = own.stream()
                     .filter(v -> v.yaml().equals(version.yaml()) && (v.fits() == 0) == (version.fits() == 0))
                     .findFirst();
-            int number =
-                    same.map(PlanVersion::number).orElse(own.get(own.size() - 1).number() + 1);
-            if (same.isEmpty()) {
+            int number = same.isPresent() ? same.get().number() : next++;
+            if (same.isPresent()) {
+                own.remove(same.get());
+            } else {
                 PlanTable.write(
                         into, new PlanVersion(number, version.at(), version.program(), version.fits(), version.yaml()));
             }
@@ -285,9 +288,9 @@ final class HeadJoin {
             Map<String, Integer> named)
             throws SQLException {
         List<CandidateTable.Row> own = new ArrayList<>(CandidateTable.read(into));
-        Map<Integer, FitIdentity> identities = new HashMap<>();
+        Map<Integer, Optional<FitIdentity>> identities = new HashMap<>();
         for (CandidateTable.Row row : own) {
-            identities.put(row.id(), FitIdentity.of(ours.definition(row)));
+            identities.put(row.id(), ours.identity(row));
             row.place().ifPresent(p -> named.put(row.name(), row.id()));
         }
         int next = 1 + own.stream().mapToInt(CandidateTable.Row::id).max().orElse(-1);
@@ -295,7 +298,7 @@ final class HeadJoin {
         List<String> collide = new ArrayList<>();
         for (CandidateTable.Row row : CandidateTable.read(from)) {
             Candidate candidate = theirs.definition(row);
-            FitIdentity identity = FitIdentity.of(candidate);
+            Optional<FitIdentity> identity = Optional.of(FitIdentity.of(candidate));
             Optional<CandidateTable.Row> same = own.stream()
                     .filter(o -> o.name().equals(row.name())
                             && identity.equals(identities.get(o.id()))

@@ -13,6 +13,7 @@ import java.util.OptionalInt;
 import java.util.function.Function;
 import keenfold.core.data.Checks;
 import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.candidate.FitIdentity;
 import keenfold.core.run.result.Results;
 import keenfold.core.run.result.Task;
 import keenfold.core.split.KFold;
@@ -192,6 +193,21 @@ final class LedgerView implements StoredFits.Places {
                 .findFirst()
                 .orElseThrow(() -> new IllegalArgumentException(
                         "version " + row.plan() + " of the plan has no candidate \"" + row.named() + "\""));
+    }
+
+    /**
+     * Returns what decides the fits of a candidate of the ledger; nothing of one whose version of the plan cannot be read any
+     * more, since a plug-in is gone: it is like no other.
+     */
+    Optional<FitIdentity> identity(CandidateTable.Row row) {
+        try {
+            return Optional.of(FitIdentity.of(definition(row)));
+        } catch (InputException e) {
+            if (row.place().isPresent()) {
+                throw e;
+            }
+            return Optional.empty();
+        }
     }
 
     private Candidate former(CandidateTable.Row row) {

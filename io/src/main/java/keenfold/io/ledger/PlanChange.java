@@ -233,16 +233,16 @@ final class PlanChange {
 
     private void candidates(int version, Plan plan) throws SQLException {
         List<CandidateTable.Row> rows = CandidateTable.read(connection);
-        Map<Integer, FitIdentity> identities = new HashMap<>();
+        Map<Integer, Optional<FitIdentity>> identities = new HashMap<>();
         for (CandidateTable.Row row : rows) {
-            identities.put(row.id(), FitIdentity.of(view.definition(row)));
+            identities.put(row.id(), view.identity(row));
         }
         int next = 1 + rows.stream().mapToInt(CandidateTable.Row::id).max().orElse(-1);
         List<Integer> fresh = new ArrayList<>();
         Set<String> names = new HashSet<>();
         plan.candidates().forEach(c -> names.add(c.name()));
         for (Candidate candidate : plan.candidates()) {
-            FitIdentity identity = FitIdentity.of(candidate);
+            Optional<FitIdentity> identity = Optional.of(FitIdentity.of(candidate));
             Optional<String> program =
                     AdoptedKind.is(candidate) ? Optional.empty() : CommandKind.fingerprint(candidate);
             List<CandidateTable.Row> alike = rows.stream()

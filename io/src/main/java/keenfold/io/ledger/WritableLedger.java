@@ -10,12 +10,10 @@ import keenfold.io.InputException;
  * A ledger opened for a change to what it says beside its fits: locked, and whole. Nothing is changed before {@link #commit}.
  */
 final class WritableLedger implements AutoCloseable {
-    private final Path file;
     private final LedgerLock lock;
     private final Connection connection;
 
-    private WritableLedger(Path file, LedgerLock lock, Connection connection) {
-        this.file = file;
+    private WritableLedger(LedgerLock lock, Connection connection) {
         this.lock = lock;
         this.connection = connection;
     }
@@ -37,7 +35,7 @@ final class WritableLedger implements AutoCloseable {
                 LedgerFile.run(connection, "PRAGMA synchronous=FULL");
                 connection.setAutoCommit(false);
                 Head.check(file, connection);
-                return new WritableLedger(file, lock, connection);
+                return new WritableLedger(lock, connection);
             } catch (SQLException | RuntimeException e) {
                 connection.close();
                 throw e;
@@ -53,10 +51,6 @@ final class WritableLedger implements AutoCloseable {
 
     Connection connection() {
         return connection;
-    }
-
-    Path file() {
-        return file;
     }
 
     /** Seals the head and makes the change last. */

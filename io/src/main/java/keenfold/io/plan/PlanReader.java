@@ -15,6 +15,7 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.function.UnaryOperator;
 import java.util.regex.Pattern;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Suggestion;
@@ -129,7 +130,31 @@ public final class PlanReader {
         return parse(file, text, programs, true);
     }
 
+    /**
+     * What a plan says of testing and picking.
+     *
+     * @param evidence how differences are tested
+     * @param choosing how a candidate is picked
+     */
+    public record Statement(InferenceSettings evidence, Choosing choosing) {}
+
+    /**
+     * Reads what a plan of before says of testing and picking alone: its candidates may need a plug-in that is gone.
+     *
+     * @param file for messages
+     */
+    public static Statement statement(String file, String text) {
+        PlanReader reader = reader(file, text, Programs.NONE, true);
+        return new Statement(
+                reader.key("evidence").map(e -> evidence(e, name -> name)).orElse(InferenceSettings.DEFAULT),
+                reader.choosing());
+    }
+
     private static Plan parse(String file, String text, Programs programs, boolean stored) {
+        return reader(file, text, programs, stored).plan();
+    }
+
+    private static PlanReader reader(String file, String text, Programs programs, boolean stored) {
         LoaderOptions options = new LoaderOptions();
         options.setNestingDepthLimit(20);
         options.setCodePointLimit(PlanLimits.BYTES);
@@ -146,7 +171,7 @@ public final class PlanReader {
                         "is no plan: a plan is YAML that begins with \"keenfold: 1\"; a table is given to compare, survey"
                                 + " or draft");
             }
-            return new PlanReader(new PlanNode(file, node, ""), programs, stored).plan();
+            return new PlanReader(new PlanNode(file, node, ""), programs, stored);
         } catch (MarkedYAMLException e) {
             String place = e.getProblemMark() == null
                     ? file
@@ -201,8 +226,10 @@ public final class PlanReader {
                 costs,
                 primary,
                 candidates,
-                key("evidence").map(e -> evidence(e, candidates)).orElse(InferenceSettings.DEFAULT),
-                key("pick").map(PlanReader::choosing).orElse(Choosing.PRESET),
+                key("evidence")
+                        .map(e -> evidence(e, name -> known(name, candidates)))
+                        .orElse(InferenceSettings.DEFAULT),
+                choosing(),
                 key("effort").map(e -> effort(e, candidates)).orElse(Map.of()));
     }
 
@@ -378,16 +405,21 @@ public final class PlanReader {
         return effort;
     }
 
-    private static InferenceSettings evidence(PlanNode node, List<Candidate> candidates) {
+    private Choosing choosing() {
+        return key("pick").map(PlanReader::choosing).orElse(Choosing.PRESET);
+    }
+
+    private static String known(String name, List<Candidate> candidates) {
+        List<String> known = candidates.stream().map(Candidate::name).toList();
+        Checks.that(known.contains(name), "no candidate is called \"%s\"%s", name, Suggestion.hint(name, known));
+        return name;
+    }
+
+    /** @param candidate checks the name of the candidate that others are compared with */
+    private static InferenceSettings evidence(PlanNode node, UnaryOperator<String> candidate) {
         Map<String, PlanNode> map = node.map(names(PlanKeys.EVIDENCE));
         InferenceSettings preset = InferenceSettings.DEFAULT;
-        Optional<String> against = Optional.ofNullable(map.get("against"))
-                .map(n -> n.as(t -> {
-                    List<String> known =
-                            candidates.stream().map(Candidate::name).toList();
-                    Checks.that(known.contains(t), "no candidate is called \"%s\"%s", t, Suggestion.hint(t, known));
-                    return t;
-                }));
+        Optional<String> against = Optional.ofNullable(map.get("against")).map(n -> n.as(candidate));
         return node.check(() -> new InferenceSettings(
                 Optional.ofNullable(map.get("draws"))
                         .map(n -> PlanLimits.most("draws", n.whole(), PlanLimits.DRAWS))

@@ -10,15 +10,16 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Instant;
 import java.util.List;
 import java.util.zip.GZIPInputStream;
 import keenfold.core.infer.contrast.Method;
+import keenfold.io.InputException;
 import keenfold.io.export.CsvExport;
 import keenfold.io.ledger.table.Event;
+import keenfold.io.sqlite.SqliteFile;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -87,6 +88,17 @@ class LedgerFormatsTest {
         assertThat(content.history()).extracting(Event::event).contains(Event.UPGRADED, Event.HOLDOUT, Event.NOTE);
     }
 
+    @Test
+    void aLinkToAnOldLedgerStaysALink() throws IOException {
+        Path file = ledger(2);
+        Path link = Files.createSymbolicLink(
+                Files.createDirectory(folder.resolve("links")).resolve("k.kfl"), file);
+        new LedgerEdit(link, Instant.EPOCH).note("older");
+        assertThat(link).isSymbolicLink();
+        assertThat(LedgerReader.read(file).format()).isEqualTo(LedgerReader.FORMAT);
+        assertThat(folder.resolve("l.format-2.kfl")).hasBinaryContent(resource("format-2.kfl"));
+    }
+
     @ParameterizedTest
     @ValueSource(ints = {1, 2})
     void anOldLedgerIsMadeNewByMerging(int format) throws IOException {
@@ -113,6 +125,10 @@ class LedgerFormatsTest {
         assertThat(report.parts().get(0).damaged()).hasSize(1);
         assertThat(LedgerReader.read(folder.resolve("new.kfl")).results().fits())
                 .hasSize(19);
+        // What it states beforehand is read in its own way, and may be anything in a stranger's file.
+        change(ledger(2), "UPDATE about SET value = 'soon' WHERE key LIKE 'stated %'");
+        assertThatThrownBy(() -> Merger.merge(List.of(file), folder.resolve("stated.kfl")))
+                .isInstanceOf(InputException.class);
         change(file, "UPDATE class SET label = 'maybe' WHERE position = 0");
         assertThatThrownBy(() -> LedgerReader.read(file))
                 .hasMessageContaining("what it says of plan, data and splits does not agree with its checksum");
@@ -136,7 +152,7 @@ class LedgerFormatsTest {
     }
 
     private static void change(Path file, String command) throws SQLException {
-        try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + file);
+        try (Connection connection = SqliteFile.open(file, SqliteFile.Access.WRITE);
                 Statement statement = connection.createStatement()) {
             statement.execute(command);
         }

@@ -48,7 +48,6 @@ public final class Training {
     private final Path source;
     private final Asked asked;
     private final Run run;
-    private int seen;
 
     /**
      * What is trained.
@@ -204,8 +203,10 @@ public final class Training {
         run.watcher().doing("training " + candidate.name());
         FittedPipeline pipeline = fitted(chosen, data);
         List<ModelScore> scores = new ArrayList<>(chosen.known());
+        int seen = 0;
         if (loaded.heldBack().isPresent() && !asked.all()) {
-            scores.addAll(opened(chosen, loaded.heldBack().get(), pipeline, notices));
+            seen = opened(chosen, loaded.heldBack().get(), notices);
+            scores.addAll(scored(chosen, loaded.heldBack().get(), pipeline, notices));
         } else if (!asked.all()) {
             notices.add(Notice.plain(
                     "no-holdout",
@@ -318,13 +319,12 @@ public final class Training {
         }
     }
 
-    /** Scores what was held back; the ledger is told before anything is looked at. */
-    private List<ModelScore> opened(Chosen chosen, DataSet held, FittedPipeline trained, List<Notice> notices) {
+    /** Tells the ledger that held-back rows are looked at, before they are; returns how often they have been, with this time. */
+    private int opened(Chosen chosen, DataSet held, List<Notice> notices) {
         String name = chosen.data().data().name();
         if (chosen.fromLedger()) {
             List<Opening> all = Openings.add(
                     source, name, held, chosen.candidate().name(), run.clock().instant());
-            seen = all.size();
             if (all.size() > 1) {
                 notices.add(Notice.of(
                                 "holdout-opened",
@@ -338,13 +338,16 @@ public final class Training {
                         .about(name)
                         .with("times", all.size() - 1));
             }
-        } else {
-            seen = 1;
-            notices.add(Notice.plain(
-                            "holdout-not-remembered",
-                            "a plan does not remember that its holdout was opened; a ledger does")
-                    .about(name));
+            return all.size();
         }
+        notices.add(Notice.plain(
+                        "holdout-not-remembered", "a plan does not remember that its holdout was opened; a ledger does")
+                .about(name));
+        return 1;
+    }
+
+    private List<ModelScore> scored(Chosen chosen, DataSet held, FittedPipeline trained, List<Notice> notices) {
+        String name = chosen.data().data().name();
         Outcomes outcomes;
         try {
             outcomes = trained.outcomes(held.features(), held.targets());

@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.List;
 import keenfold.core.data.Checks;
 import keenfold.io.plan.Plan;
+import keenfold.io.plan.PlanReader;
 import keenfold.io.plan.PlanWriter;
 
 /** The table {@code plan}: each plan that the ledger was filled by, the last one in force. */
@@ -58,6 +59,7 @@ public final class PlanTable {
     public static int add(Connection connection, Plan plan, int fits, String at, String program) throws SQLException {
         List<PlanVersion> versions = versions(connection);
         boolean replaces = fits == 0 && versions.size() < 2;
+        Checks.that(versions.size() < MOST, "it has %d versions of its plan, and takes no more", MOST);
         if (replaces) {
             Rows.write(connection, "DELETE FROM plan");
         }
@@ -90,8 +92,8 @@ public final class PlanTable {
             String sections = version.stated();
             // Each ledger that was joined into this one has a first version of its own.
             if (version.fits() == 0 || !sections.equals(before)) {
-                Plan plan = version.plan(file);
-                all.add(new Stated(version.at(), version.fits(), plan.evidence(), plan.choosing()));
+                PlanReader.Statement said = PlanReader.statement(file + " (plan)", version.yaml());
+                all.add(new Stated(version.at(), version.fits(), said.evidence(), said.choosing()));
             }
             before = sections;
         }
