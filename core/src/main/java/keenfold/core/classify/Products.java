@@ -1,21 +1,28 @@
 package keenfold.core.classify;
 
+import java.util.Arrays;
 import keenfold.core.learned.FitFailure;
 
-/** Weighted sums of products of columns, X'WX: where linear classifiers spend their time. */
+/** Products of columns: X'WX, X·b and X'r, where linear classifiers spend their time. */
 public final class Products {
     /** Rows at a time: their part of some dozens of columns stays in the cache. */
     private static final int CHUNK = 1024;
 
     private static final int BLOCK = 3;
 
+    /** From so many columns on, sums go along the rows, several columns at once. */
+    private static final int WIDE = 32;
+
+    private static final int FEW_ROWS = 256;
+
     private Products() {}
 
     /**
      * Adds Σᵢ wᵢ·x[a][i]·x[b][i] for all a and b up to a.
      *
-     * <p>Nine sums at a time share what they read; each of them goes through the rows in order within chunks of
-     * fixed size, so that it depends on its two columns and the weights alone.
+     * <p>Of few columns, nine sums at a time share what they read; of many, the processor adds to several sums at once.
+     * Each sum goes through the rows in a fixed order, so that it depends on its two columns, the weights and whether the
+     * columns are many.
      *
      * @param x columns of n values
      * @param w n weights
@@ -24,6 +31,10 @@ public final class Products {
     public static void add(double[][] x, double[] w, double[] to) {
         int p = x.length;
         int n = w.length;
+        if (p >= WIDE) {
+            addWide(x, w, to);
+            return;
+        }
         double[][] scaled = new double[BLOCK][CHUNK];
         double[] sums = new double[BLOCK * BLOCK];
         for (int from = 0; from < n; from += CHUNK) {
@@ -47,6 +58,49 @@ public final class Products {
                 }
             }
         }
+    }
+
+    private static void addWide(double[][] x, double[] w, double[] to) {
+        int p = x.length;
+        double[][] lower = new double[p][];
+        for (int a = 0; a < p; a++) {
+            lower[a] = new double[a + 1];
+        }
+        for (int from = 0; from < w.length; from += FEW_ROWS) {
+            FitFailure.ifInterrupted();
+            int size = Math.min(FEW_ROWS, w.length - from);
+            double[][] rows = rows(x, from, size);
+            double[] none = new double[p];
+            for (int i = 0; i < size; i += 4) {
+                double[] r0 = rows[i];
+                double[] r1 = i + 1 < size ? rows[i + 1] : none;
+                double[] r2 = i + 2 < size ? rows[i + 2] : none;
+                double[] r3 = i + 3 < size ? rows[i + 3] : none;
+                double w0 = w[from + i];
+                double w1 = i + 1 < size ? w[from + i + 1] : 0;
+                double w2 = i + 2 < size ? w[from + i + 2] : 0;
+                double w3 = i + 3 < size ? w[from + i + 3] : 0;
+                for (int a = 0; a < p; a++) {
+                    four(r0, r1, r2, r3, w0 * r0[a], w1 * r1[a], w2 * r2[a], w3 * r3[a], lower[a]);
+                }
+            }
+        }
+        for (int a = 0; a < p; a++) {
+            for (int b = 0; b <= a; b++) {
+                to[a * p + b] += lower[a][b];
+            }
+        }
+    }
+
+    private static double[][] rows(double[][] x, int from, int size) {
+        double[][] rows = new double[size][x.length];
+        for (int j = 0; j < x.length; j++) {
+            double[] column = x[j];
+            for (int i = 0; i < size; i++) {
+                rows[i][j] = column[from + i];
+            }
+        }
+        return rows;
     }
 
     private static void nine(
@@ -89,6 +143,113 @@ public final class Products {
         sums[6] = t6;
         sums[7] = t7;
         sums[8] = t8;
+    }
+
+    /**
+     * Returns Σ_j b_j·x_j for each row. Four columns at a time, each row by itself, so that the processor can do several
+     * rows at once.
+     *
+     * @param x columns of n values
+     * @param b numbers, of which those from {@code first} on belong to the columns
+     */
+    public static double[] combination(double[][] x, double[] b, int first, int n) {
+        double[] sum = new double[n];
+        int p = x.length;
+        int j = 0;
+        for (; j + 3 < p; j += 4) {
+            int at = first + j;
+            four(x[j], x[j + 1], x[j + 2], x[j + 3], b[at], b[at + 1], b[at + 2], b[at + 3], sum);
+        }
+        for (; j < p; j++) {
+            double by = b[first + j];
+            double[] column = x[j];
+            for (int i = 0; i < n; i++) {
+                sum[i] += by * column[i];
+            }
+        }
+        return sum;
+    }
+
+    private static void four(
+            double[] x0,
+            double[] x1,
+            double[] x2,
+            double[] x3,
+            double b0,
+            double b1,
+            double b2,
+            double b3,
+            double[] sum) {
+        for (int i = 0; i < sum.length; i++) {
+            sum[i] += (b0 * x0[i] + b1 * x1[i]) + (b2 * x2[i] + b3 * x3[i]);
+        }
+    }
+
+    /**
+     * Returns Σᵢ r[c][i]·x[j][i] for all c and j, row after row of c.
+     *
+     * @param x p columns of n values
+     * @param r m times n values
+     * @return m·p sums
+     */
+    public static double[] sums(double[][] r, double[][] x) {
+        int m = r.length;
+        int p = x.length;
+        int n = r[0].length;
+        double[] out = new double[m * p];
+        if (p >= WIDE) {
+            sumsWide(r, x, out);
+            return out;
+        }
+        double[] sums = new double[BLOCK * BLOCK];
+        double[][] some = new double[BLOCK][];
+        for (int from = 0; from < n; from += CHUNK) {
+            int size = Math.min(CHUNK, n - from);
+            for (int c = 0; c < m; c += BLOCK) {
+                for (int k = 0; k < BLOCK; k++) {
+                    double[] own = r[Math.min(c + k, m - 1)];
+                    some[k] = from == 0 && size == n ? own : Arrays.copyOfRange(own, from, from + size);
+                }
+                for (int j = 0; j < p; j += BLOCK) {
+                    nine(some, x[j], x[Math.min(j + 1, p - 1)], x[Math.min(j + 2, p - 1)], from, size, sums);
+                    for (int k = 0; k < BLOCK && c + k < m; k++) {
+                        for (int l = 0; l < BLOCK && j + l < p; l++) {
+                            out[(c + k) * p + j + l] += sums[k * BLOCK + l];
+                        }
+                    }
+                }
+            }
+        }
+        return out;
+    }
+
+    private static void sumsWide(double[][] r, double[][] x, double[] to) {
+        int p = x.length;
+        int n = r[0].length;
+        double[][] sums = new double[r.length][p];
+        double[] none = new double[p];
+        for (int from = 0; from < n; from += FEW_ROWS) {
+            int size = Math.min(FEW_ROWS, n - from);
+            double[][] rows = rows(x, from, size);
+            for (int c = 0; c < r.length; c++) {
+                double[] own = r[c];
+                for (int i = 0; i < size; i += 4) {
+                    four(
+                            rows[i],
+                            i + 1 < size ? rows[i + 1] : none,
+                            i + 2 < size ? rows[i + 2] : none,
+                            i + 3 < size ? rows[i + 3] : none,
+                            own[from + i],
+                            i + 1 < size ? own[from + i + 1] : 0,
+                            i + 2 < size ? own[from + i + 2] : 0,
+                            i + 3 < size ? own[from + i + 3] : 0,
+                            sums[c]);
+                }
+            }
+        }
+        for (int c = 0; c < r.length; c++) {
+            System.arraycopy(sums[c], 0, to, c * p, p);
+        }
     }
 
     /** Copies the lower triangle to the upper one. */

@@ -57,17 +57,34 @@ public final class Spd {
         return x.getData();
     }
 
-    /** Returns the trace of A⁻¹·D for a diagonal matrix D. */
+    /**
+     * Returns the trace of A⁻¹·D for a diagonal matrix D: with A = L·L', Σ_k Σ_i dᵢ·(L⁻¹)²_ki, column after column of L⁻¹.
+     */
     public double traceOfInverseTimes(double[] diagonal) {
+        double[] lower = lower();
         double trace = 0;
-        double[] unit = new double[order];
+        double[] column = new double[order];
         for (int i = 0; i < order; i++) {
-            if (diagonal[i] != 0) {
-                unit[i] = 1;
-                trace += solve(unit)[i] * diagonal[i];
-                unit[i] = 0;
+            if (diagonal[i] == 0) {
+                continue;
             }
+            column[i] = 1 / lower[i * order + i];
+            double squares = column[i] * column[i];
+            for (int k = i + 1; k < order; k++) {
+                double sum = 0;
+                for (int l = i; l < k; l++) {
+                    sum += lower[k * order + l] * column[l];
+                }
+                column[k] = -sum / lower[k * order + k];
+                squares += column[k] * column[k];
+            }
+            trace += squares * diagonal[i];
         }
         return trace;
+    }
+
+    private double[] lower() {
+        CholeskyDecomposition_F64<DMatrixRMaj> factored = solver.getDecomposition();
+        return factored.getT(null).getData();
     }
 }

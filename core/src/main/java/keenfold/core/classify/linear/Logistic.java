@@ -33,8 +33,8 @@ import keenfold.core.prepare.Training;
  * <p>Assumes columns on one scale, or the penalty means little. Unlike a share, the strength is absolute: twice the rows,
  * half its effect.
  *
- * <p>Convergence: with ridge and two classes, Newton's method until no coefficient moves by more than 1e-9·(1 + max|β|); more,
- * {@link Multinomial}; with a lasso part, {@link SparseLogistic}. Otherwise {@link FitFailure}. More columns than rows are
+ * <p>Convergence: with ridge and two classes, Newton's method until no coefficient moves by more than 1e-9·(1 + max|β|); with
+ * more classes or a lasso part, {@link PenalisedFit}. Otherwise {@link FitFailure}. With ridge, more columns than rows are
  * put into {@link RowSpace} first. Several strengths at once are fitted from the strongest on, each starting where the one
  * before ended, which moves coefficients by less than 1e-7. So does a start from where the fit of all rows of the data set
  * ended ({@link LogisticNear}), which the folds share.
@@ -54,6 +54,7 @@ public record Logistic(double strength, double mix) implements AcrossFolds {
     private static final int MOST_STEPS = 100;
     private static final int MOST_HALVINGS = 40;
     static final double TOLERANCE = 1e-9;
+    private static final double LEVEL = 1e-13;
     static final String SEPARATED = "the classes can be separated without error in the training rows, so that without a"
             + " penalty the coefficients grow without end; set strength above 0";
 
@@ -65,19 +66,20 @@ public record Logistic(double strength, double mix) implements AcrossFolds {
 
     /** Several strengths and mixes: those of one mix from the strongest on. */
     static List<Model> joint(List<Logistic> all, Training training) {
-        Model[] models = new Model[all.size()];
+        Linear[] models = new Linear[all.size()];
         List<Integer> order = new ArrayList<>(IntStream.range(0, models.length)
                 .boxed()
                 .sorted(Comparator.comparingDouble((Integer i) -> all.get(i).mix)
                         .thenComparingDouble(i -> -all.get(i).strength))
                 .toList());
-        Optional<Linear> before = Optional.empty();
-        double mix = Double.NaN;
+        Optional<Integer> before = Optional.empty();
         for (int i : order) {
-            Linear model = all.get(i).fit(training, all.get(i).mix == mix ? before : Optional.empty());
-            mix = all.get(i).mix;
-            before = Optional.of(model);
-            models[i] = model;
+            Logistic now = all.get(i);
+            Optional<PenalisedFit.Start> start = before.filter(b -> all.get(b).mix == now.mix)
+                    .map(b -> PenalisedFit.Start.after(
+                            flat(models[b].beta), all.get(b).strength * now.mix, now.strength * now.mix));
+            models[i] = now.fit(training, start);
+            before = Optional.of(i);
         }
         return List.of(models);
     }
@@ -97,8 +99,8 @@ public record Logistic(double strength, double mix) implements AcrossFolds {
         return Optional.of(LogisticNear.of(this, all));
     }
 
-    /** @param before a model of the same rows to start from */
-    Linear fit(Training training, Optional<Linear> before) {
+    /** @param from where to start, of coefficients of the classes that these rows have */
+    Linear fit(Training training, Optional<PenalisedFit.Start> from) {
         double[] classWeights = training.classWeights();
         int[] present = IntStream.range(0, training.classes())
                 .filter(c -> classWeights[c] > 0)
@@ -114,49 +116,54 @@ public record Logistic(double strength, double mix) implements AcrossFolds {
         int[] y = IntStream.range(0, training.rows())
                 .map(i -> place[training.target(i)])
                 .toArray();
-        double[][] start =
-                before.map(Linear::beta).orElse(new double[present.length == 2 ? 1 : present.length][x.length]);
-        if (mix > 0) {
-            double[][] beta = new SparseLogistic(x, y, training.weights(), strength * mix, strength * (1 - mix), start)
-                    .minimise();
-            return new Linear(training.classes(), present, beta, sparseSize(x, training.weights(), beta));
-        }
-        if (x.length - 1 > training.rows() && strength > 0) {
+        if (mix == 0 && x.length - 1 > training.rows() && strength > 0) {
             RowSpace space = RowSpace.of(Training.columns(training.table()), training.rows());
-            Linear inSpace = ridge(training, space.withIntercept(), y, present, Optional.empty());
+            Linear inSpace = fit(training, space.withIntercept(), y, present, Optional.empty());
             double[][] beta = Arrays.stream(inSpace.beta)
                     .map(own -> space.back(own, x.length - 1))
                     .toArray(double[][]::new);
             return new Linear(training.classes(), present, beta, inSpace.size);
         }
-        return ridge(training, x, y, present, before.isEmpty() ? Optional.empty() : Optional.of(start));
+        return fit(training, x, y, present, from);
     }
 
-    private Linear ridge(Training training, double[][] x, int[] y, int[] present, Optional<double[][]> from) {
-        double[][] start = from.orElse(new double[present.length == 2 ? 1 : present.length][x.length]);
-        return present.length == 2
-                ? binary(training, x, y, present, start[0])
-                : Multinomial.fit(training, x, y, present, strength, start);
+    private Linear fit(Training training, double[][] x, int[] y, int[] present, Optional<PenalisedFit.Start> from) {
+        int parts = present.length == 2 ? 1 : present.length;
+        PenalisedFit.Start start = from.orElseGet(() -> PenalisedFit.Start.at(new double[parts * x.length]));
+        if (parts == 1 && mix == 0) {
+            return binary(training, x, y, present, start.beta());
+        }
+        if (strength == 0) {
+            Spd.factor(hessian(x, training.weights(), 0), x.length);
+        }
+        Likelihood likelihood = new Likelihood(x, y, training.weights(), parts);
+        double[][] beta = rows(new PenalisedFit(likelihood, strength, mix).minimise(start), parts);
+        return new Linear(training.classes(), present, beta, size(likelihood, beta));
+    }
+
+    /** Coefficients class after class, as rows. */
+    static double[][] rows(double[] flat, int parts) {
+        int p = flat.length / parts;
+        return IntStream.range(0, parts)
+                .mapToObj(c -> Arrays.copyOfRange(flat, c * p, (c + 1) * p))
+                .toArray(double[][]::new);
+    }
+
+    static double[] flat(double[][] rows) {
+        return Arrays.stream(rows).flatMapToDouble(Arrays::stream).toArray();
     }
 
     /** Over the columns that are in use. */
-    private double sparseSize(double[][] x, double[] w, double[][] beta) {
-        double[][] prob = beta.length > 1 ? Multinomial.softmax(x, beta, w.length) : new double[1][w.length];
-        if (beta.length == 1) {
-            double[] eta = scores(x, beta[0], w.length);
-            Arrays.setAll(prob[0], i -> 1 / (1 + StrictMath.exp(-eta[i])));
-        }
+    private double size(Likelihood likelihood, double[][] beta) {
+        double[][] prob = likelihood.at(flat(beta)).prob();
         double sum = 0;
         for (int k = 0; k < beta.length; k++) {
             double[] own = beta[k];
             double[][] used = IntStream.range(0, own.length)
-                    .filter(j -> own[j] != 0 || j == own.length - 1)
-                    .mapToObj(j -> x[j])
+                    .filter(j -> mix == 0 || own[j] != 0 || j == own.length - 1)
+                    .mapToObj(j -> likelihood.x[j])
                     .toArray(double[][]::new);
-            double[] p = prob[k];
-            double[] curvature = new double[w.length];
-            Arrays.setAll(curvature, i -> w[i] * p[i] * (1 - p[i]));
-            sum += mix == 1 ? used.length : hatTrace(used, curvature, strength * (1 - mix));
+            sum += mix == 1 ? used.length : hatTrace(used, likelihood.curvature(prob[k]), strength * (1 - mix));
         }
         return beta.length == 1 ? sum : sum * (beta.length - 1) / beta.length;
     }
@@ -195,7 +202,10 @@ public record Logistic(double strength, double mix) implements AcrossFolds {
             }
             beta = next;
             objective = lower;
-            if (share == 1 && Vectors.largest(move) <= TOLERANCE * (1 + Vectors.largest(beta))) {
+            boolean still = share == 1 && Vectors.largest(move) <= TOLERANCE * (1 + Vectors.largest(beta));
+            // A weak penalty leaves directions so flat that moves along them are but rounding.
+            boolean level = strength > 0 && Vectors.largest(gradient) <= LEVEL * training.totalWeight();
+            if (still || level) {
                 return new Linear(training.classes(), present, new double[][] {beta}, binarySize(x, w, prob));
             }
         }
@@ -265,15 +275,7 @@ public record Logistic(double strength, double mix) implements AcrossFolds {
     }
 
     static double[] scores(double[][] x, double[] beta, int n) {
-        double[] eta = new double[n];
-        for (int j = 0; j < x.length; j++) {
-            double b = beta[j];
-            double[] column = x[j];
-            for (int i = 0; i < n; i++) {
-                eta[i] += b * column[i];
-            }
-        }
-        return eta;
+        return Products.combination(x, beta, 0, n);
     }
 
     static double[][] withIntercept(Table table) {
@@ -347,7 +349,8 @@ public record Logistic(double strength, double mix) implements AcrossFolds {
                 }
                 return all;
             }
-            double[][] prob = Multinomial.softmax(x, beta, n);
+            double[][] prob = Arrays.stream(beta).map(own -> scores(x, own, n)).toArray(double[][]::new);
+            Likelihood.normalise(prob);
             for (int c = 0; c < present.length; c++) {
                 for (int i = 0; i < n; i++) {
                     all[i * classes + present[c]] = prob[c][i];

@@ -26,7 +26,8 @@ public final class LogisticKind {
             new About(
                     "maximum of the log-likelihood less strength times the sum of b^2/2 (ridge), |b| (lasso) or"
                             + " mix |b| + (1 - mix) b^2/2 (elastic net) over all coefficients but the intercept; Newton's"
-                            + " method for two classes and L-BFGS for more, with a lasso part coordinate descent",
+                            + " method, for several classes by conjugate gradients; with a lasso part coordinate descent"
+                            + " finds the coefficients that are 0",
                     "trace of the weighted ridge hat matrix with intercept, of a lasso over its non-zero coefficients; of"
                             + " several classes (K - 1)/K times the sum over classes",
                     "le Cessie and van Houwelingen (1992), Appl. Statist. 41(1), doi:10.2307/2347628; Tibshirani (1996), J."

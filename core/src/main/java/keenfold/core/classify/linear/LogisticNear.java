@@ -18,7 +18,8 @@ import keenfold.core.prepare.Training;
 /**
  * Where {@link Logistic} ended on all rows of a data set, as the start of its fits to folds.
  *
- * <p>With ridge and two classes the curvature there serves too: from β, repeat β ← β + (a·X'WX + P)⁻¹·g(β) with the gradient
+ * <p>The curvature there serves too. For several classes or a lasso part it is the preconditioner of {@link PenalisedFit}.
+ * With ridge and two classes: from β, repeat β ← β + (a·X'WX + P)⁻¹·g(β) with the gradient
  * g of the fold, X'WX of all rows at their solution and a the fold's share of them, which needs one pass over the rows a
  * step where Newton's method needs as many as there are columns. Each step must be at most a third of the one before. Where
  * it ends, one step of Newton's method with the fold's own curvature, which the size needs anyway, must be within its
@@ -27,6 +28,7 @@ import keenfold.core.prepare.Training;
  */
 final class LogisticNear implements FullDataFit {
     private static final int MOST_STEPS = 30;
+    private static final int MOST_VALUES = 2_000_000;
     private static final double MOST_RATE = 1.0 / 3;
 
     private final Logistic classifier;
@@ -34,13 +36,20 @@ final class LogisticNear implements FullDataFit {
     private final double rows;
     private final Map<String, Integer> place = new HashMap<>();
     private final double[] curvature;
+    private final Optional<ClassBlocks> blocks;
 
     private LogisticNear(
-            Logistic classifier, Logistic.Linear solution, double rows, List<Column> columns, double[] curvature) {
+            Logistic classifier,
+            Logistic.Linear solution,
+            double rows,
+            List<Column> columns,
+            double[] curvature,
+            Optional<ClassBlocks> blocks) {
         this.classifier = classifier;
         this.solution = solution;
         this.rows = rows;
         this.curvature = curvature;
+        this.blocks = blocks;
         for (Column column : columns) {
             place.put(column.name(), place.size());
         }
@@ -49,14 +58,29 @@ final class LogisticNear implements FullDataFit {
     static LogisticNear of(Logistic classifier, Training all) {
         Logistic.Linear solution = classifier.fit(all, Optional.empty());
         double[] curvature = new double[0];
+        Optional<ClassBlocks> blocks = Optional.empty();
+        double[][] x = Logistic.withIntercept(all.table());
         if (solution.beta().length == 1 && classifier.mix() == 0) {
-            double[][] x = Logistic.withIntercept(all.table());
             double[] prob = chances(x, solution.beta()[0], all.rows());
             double[] each = new double[all.rows()];
             Arrays.setAll(each, i -> prob[i] * (1 - prob[i]));
             curvature = Logistic.hessian(x, each, 0);
+        } else if (x.length <= all.rows()) {
+            blocks = blocks(classifier, solution, x, all.weights());
         }
-        return new LogisticNear(classifier, solution, all.rows(), all.table().columns(), curvature);
+        return new LogisticNear(classifier, solution, all.rows(), all.table().columns(), curvature, blocks);
+    }
+
+    private static Optional<ClassBlocks> blocks(
+            Logistic classifier, Logistic.Linear solution, double[][] x, double[] weights) {
+        double[] beta = Logistic.flat(solution.beta());
+        boolean[] used = new boolean[beta.length];
+        for (int k = 0; k < used.length; k++) {
+            used[k] = classifier.mix() == 0 || beta[k] != 0 || k % x.length == x.length - 1;
+        }
+        Likelihood likelihood = new Likelihood(x, new int[weights.length], weights, solution.beta().length);
+        return Optional.of(ClassBlocks.of(likelihood, likelihood.at(beta).prob(), used))
+                .filter(b -> b.values() <= MOST_VALUES);
     }
 
     @Override
@@ -87,7 +111,9 @@ final class LogisticNear implements FullDataFit {
                     known
                             ? chord(training, present, from, start[0])
                             : classifier.fit(
-                                    training, Optional.of(new Logistic.Linear(training.classes(), present, start, 0))));
+                                    training,
+                                    Optional.of(PenalisedFit.Start.near(
+                                            Logistic.flat(start), blocks.map(b -> b.of(from))))));
         } catch (FitFailure e) {
             return Optional.empty();
         }

@@ -87,10 +87,11 @@ class LogisticTest {
     void multinomialOfTwoClassesIsBinaryWithHalfThePenalty() {
         Training t = Samples.normal(31, 60, 2, 2);
         double[][] x = Logistic.withIntercept(t.table());
-        Model multi = Multinomial.fit(t, x, Samples.targets(t), new int[] {0, 1}, 4, new double[2][x.length]);
+        Likelihood symmetric = new Likelihood(x, Samples.targets(t), t.weights(), 2);
+        double[] flat = new PenalisedFit(symmetric, 4, 0).minimise(PenalisedFit.Start.at(new double[2 * x.length]));
+        Model multi = new Logistic.Linear(2, new int[] {0, 1}, Logistic.rows(flat, 2), 0);
         double[] binary = fit(t, 2).probabilities(t.table());
         assertThat(multi.probabilities(t.table())).containsExactly(binary, within(1e-7));
-        assertThat(multi.size()).isCloseTo(fit(t, 2).size(), within(0.5));
     }
 
     /** Size without a penalty is the number of coefficients, and falls towards the intercept as the penalty grows. */
@@ -176,6 +177,87 @@ class LogisticTest {
                 }
                 assertThat(slope).isCloseTo(0, within(1e-6));
             }
+        }
+    }
+
+    /** The conditions of a minimum, written out anew, for tables that a weak penalty nearly lets apart, and wide ones. */
+    @ParameterizedTest
+    @CsvSource({
+        "19,400,30,1,1",
+        "19,400,30,0.1,1",
+        "19,400,30,0.001,0.5",
+        "6,90,12,0.01,1",
+        "4,60,80,0.1,1",
+        "2,40,150,0.01,1",
+        "2,200,40,0.001,0.3",
+        "3,30,60,1,0.9"
+    })
+    void aSparseSolutionMeetsItsOptimalityConditions(int classes, int n, int p, double strength, double mix) {
+        Training plain = Samples.normal(37, n, p, classes);
+        double[][] x = Training.columns(plain.table());
+        for (int j = 0; j < p; j++) {
+            for (int i = 0; i < n; i++) {
+                x[j][i] = j % 3 == 0 ? (x[j][i] > 0.8 ? 1 : 0) : x[j][i] + (plain.target(i) * (j + 3)) % 7;
+            }
+        }
+        Training t = Samples.training(x, plain.targets(), classes);
+        Logistic.Linear model = (Logistic.Linear) new Logistic(strength, mix).fit(t, Samples.chance());
+        double[] prob = model.probabilities(t.table());
+        double[][] beta = model.beta();
+        int zeros = 0;
+        for (int k = 0; k < beta.length; k++) {
+            int c = beta.length == 1 ? 1 : k;
+            for (int j = 0; j <= p; j++) {
+                double slope = 0;
+                for (int i = 0; i < n; i++) {
+                    slope += (prob[i * classes + c] - (t.target(i) == c ? 1 : 0)) * (j < p ? x[j][i] : 1);
+                }
+                double b = beta[k][j];
+                if (j < p && b == 0) {
+                    zeros++;
+                    assertThat(Math.abs(slope)).isLessThan(strength * mix + 1e-6);
+                } else {
+                    double penalty = j < p ? strength * (mix * Math.signum(b) + (1 - mix) * b) : 0;
+                    assertThat(slope + penalty).isCloseTo(0, within(1e-6));
+                }
+            }
+        }
+        assertThat(zeros).isGreaterThan(p / 4);
+    }
+
+    /** What all classes' coefficients of a column can be moved by without another prediction, against a search. */
+    @ParameterizedTest
+    @CsvSource({"1,0", "1,0.5", "0.2,2", "0,1"})
+    void coefficientsOfAllClassesAreMovedToTheLeastPenalty(double lasso, double ridge) {
+        Penalty penalty = new Penalty(lasso, ridge, 2);
+        for (double[] b : new double[][] {{1, 2, 4}, {-3, 0.5, 1, 7}, {2, 2, 2}, {-1, 0, 0, 6}, {5, -5}}) {
+            double t = penalty.common(b, false);
+            double at = spread(penalty, b, t);
+            for (double other = -8; other < 8; other += 0.01) {
+                assertThat(spread(penalty, b, other)).isGreaterThan(at - 1e-12);
+            }
+        }
+        assertThat(penalty.common(new double[] {1, 2, 6}, true)).isEqualTo(3);
+    }
+
+    private static double spread(Penalty penalty, double[] b, double t) {
+        return Arrays.stream(b).map(v -> penalty.of(new double[] {v - t, 0})).sum();
+    }
+
+    /** From where the fit of all rows ended, a fold's fit ends where it does alone; with fewer levels than all rows too. */
+    @ParameterizedTest
+    @CsvSource({"2,0.3,0", "2,0.3,1", "4,1,0", "4,0.5,1", "11,0.2,0.5"})
+    void aFoldEndsWhereItEndsAlone(int classes, double strength, double mix) {
+        Training all = Samples.normal(73, 240, 6, classes);
+        Logistic logistic = new Logistic(strength, mix);
+        Training fold = Samples.select(all, IntStream.range(0, 210).toArray());
+        Training fewer =
+                Samples.training(Arrays.copyOf(Training.columns(fold.table()), 5), Samples.targets(fold), classes);
+        for (Training part : List.of(fold, fewer)) {
+            double[] near =
+                    logistic.whole(all).orElseThrow().near(part).orElseThrow().probabilities(part.table());
+            double[] alone = logistic.fit(part, Samples.chance()).probabilities(part.table());
+            assertThat(near).containsExactly(alone, within(1e-7));
         }
     }
 
