@@ -14,6 +14,7 @@ import keenfold.core.classify.OneClass;
 import keenfold.core.classify.WatchedRows;
 import keenfold.core.classify.tree.Binned;
 import keenfold.core.data.Checks;
+import keenfold.core.data.Exponential;
 import keenfold.core.data.Lists;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
@@ -31,7 +32,7 @@ import keenfold.core.prepare.Training;
  * <p>Definition: F starts at the log-odds of the class shares (of several classes at the log of each one's). Each round
  * grows, for two classes one tree and for more one per class, on the derivatives of the log-loss at F, g = w(p − y) and
  * h = w·p(1 − p): a split gains G_L²/(H_L + ridge) + G_R²/(H_R + ridge) − G²/(H + ridge), a leaf adds −rate·G/(H + ridge).
- * Probabilities are the logistic (softmax) of F. Columns are binned once. Derivatives are kept to 2⁻⁴⁰, and their sums are
+ * Probabilities are the logistic (softmax) of F. Columns are binned once. Derivatives are kept to 2⁻⁴⁰ (of more than 4096 rows to 2⁻⁵² of their weight), and their sums are
  * exact. Each round has a seed of its own, from which its share of the rows and of the columns is drawn without
  * replacement, so that fewer rounds are the beginning of more.
  *
@@ -107,14 +108,14 @@ public record Boosting(
     /** Probabilities of the present classes from their F; for two classes {@code f} has one value. */
     private static void probabilities(double[] f, double[] p) {
         if (f.length == 1) {
-            p[1] = 1 / (1 + StrictMath.exp(-f[0]));
+            p[1] = 1 / (1 + Exponential.of(-f[0]));
             p[0] = 1 - p[1];
             return;
         }
         double most = Arrays.stream(f).max().orElse(0);
         double sum = 0;
         for (int k = 0; k < f.length; k++) {
-            p[k] = StrictMath.exp(f[k] - most);
+            p[k] = Exponential.of(f[k] - most);
             sum += p[k];
         }
         for (int k = 0; k < f.length; k++) {
@@ -164,8 +165,9 @@ public record Boosting(
             }
             double[] weights = own.weights();
             Binned binned = Binned.of(own, settings.bins);
-            double scale = Math.min(SCALE, 0x1p62 / Math.max(1, 4 * own.totalWeight()));
-            GradientGrower grower = new GradientGrower(binned, settings.tree, 1 / scale);
+            // No sum of derivatives may exceed 2⁵³: up to there whole numbers are exact.
+            double scale = Math.min(SCALE, Math.scalb(1.0, 52 - Math.getExponent(Math.max(1, own.totalWeight()))));
+            GradientGrower grower = new GradientGrower(binned, weights, settings.tree, 1 / scale);
             double[] f = new double[n * trees];
             for (int i = 0; i < n; i++) {
                 System.arraycopy(start, 0, f, i * trees, trees);
@@ -177,8 +179,8 @@ public record Boosting(
             }
             int[] all = IntStream.range(0, n).toArray();
             int[] columns = IntStream.range(0, binned.columns()).toArray();
-            long[][] slope = new long[trees][n];
-            long[][] bend = new long[trees][n];
+            double[][] slope = new double[trees][n];
+            double[][] bend = new double[trees][n];
             while (rounds.size() < settings.rounds && !(watches && stopsAt(rounds.size()) < rounds.size())) {
                 FitFailure.ifInterrupted();
                 RandomSource round = new Seed(chance.word()).chance();
@@ -187,10 +189,8 @@ public record Boosting(
                 int[] looked = drawn(columns, settings.columnShare, round);
                 ValueTree[] grown = new ValueTree[trees];
                 for (int k = 0; k < trees; k++) {
-                    grown[k] = grower.grow(slope[k], bend[k], weights, some, looked);
-                    for (int i = 0; i < n; i++) {
-                        f[i * trees + k] += grown[k].of(binned, i);
-                    }
+                    grown[k] = grower.grow(slope[k], bend[k], some, looked);
+                    grower.add(grown[k], f, trees, k);
                     for (int i = 0; i < watchF.length / trees; i++) {
                         watchF[i * trees + k] += grown[k].of(watchX, i);
                     }
@@ -202,26 +202,33 @@ public record Boosting(
             }
         }
 
-        private void derivatives(double[] f, int[] y, double[] weights, double scale, long[][] slope, long[][] bend) {
+        private void derivatives(
+                double[] f, int[] y, double[] weights, double scale, double[][] slope, double[][] bend) {
             int trees = slope.length;
             double[] own = new double[trees];
             double[] p = new double[present.length];
             for (int i = 0; i < y.length; i++) {
+                if (trees == 1) {
+                    double later = 1 / (1 + Exponential.of(-f[i]));
+                    put(later, y[i], weights[i], scale, slope[0], bend[0], i);
+                    continue;
+                }
                 System.arraycopy(f, i * trees, own, 0, trees);
                 probabilities(own, p);
                 for (int k = 0; k < trees; k++) {
-                    int c = trees == 1 ? 1 : k;
-                    // Rounded before the weight comes in, so that a row of weight two is the row twice.
-                    slope[k][i] = times(weights[i], Math.round((p[c] - (y[i] == c ? 1 : 0)) * scale));
-                    bend[k][i] = times(weights[i], Math.round(p[c] * (1 - p[c]) * scale));
+                    put(p[k], y[i] == k ? 1 : 0, weights[i], scale, slope[k], bend[k], i);
                 }
             }
         }
 
-        private static long times(double weight, long value) {
-            return weight == 1
-                    ? value
-                    : weight == Math.rint(weight) ? ((long) weight) * value : Math.round(weight * value);
+        private static void put(double p, int is, double weight, double scale, double[] slope, double[] bend, int i) {
+            // Rounded before the weight comes in, so that a row of weight two is the row twice.
+            slope[i] = times(weight, Math.rint((p - is) * scale));
+            bend[i] = times(weight, Math.rint(p * (1 - p) * scale));
+        }
+
+        private static double times(double weight, double value) {
+            return weight == Math.rint(weight) ? weight * value : Math.rint(weight * value);
         }
 
         private double loss(double[] f, Training watch) {

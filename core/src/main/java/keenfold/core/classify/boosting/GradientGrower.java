@@ -1,6 +1,9 @@
 package keenfold.core.classify.boosting;
 
 import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
 import java.util.PriorityQueue;
 import java.util.Queue;
 import keenfold.core.classify.tree.Binned;
@@ -9,12 +12,12 @@ import keenfold.core.classify.tree.OccupiedBins;
 /**
  * Grows trees that lower a loss by its first and second derivatives, from binned columns.
  *
- * <p>Derivatives are whole multiples of a small unit, so that their sums are exact whatever their order: a tree does not
- * hang on the order of rows, nor on whether a row stands there twice or weighs two, and the sums of a node less those of
- * one side are those of the other.
+ * <p>Derivatives are whole multiples of a small unit, of which no sum exceeds 2⁵³, so that sums are exact whatever their
+ * order: a tree does not depend on the order of rows, nor on whether a row stands there twice or weighs two, and the sums
+ * of a node less those of one side are those of the other.
  */
 public final class GradientGrower {
-    private static final int WORTH_KEEPING = 512;
+    private static final int WORTH_KEEPING = 256;
     private static final int MOST_KEPT = 1 << 17;
     private static final double COUNT_UNIT = 0x1p-20;
 
@@ -23,17 +26,20 @@ public final class GradientGrower {
     private final int[] from;
     private final int[] rows;
     private final int[] spare;
-    private final long[] rowSlope;
-    private final long[] rowBend;
-    private final long[] rowCount;
-    private final long[] spareSlope;
-    private final long[] spareBend;
-    private final long[] spareCount;
-    private final long[] sums = new long[3 * Binned.MOST];
+    private final double[] rowSlope;
+    private final double[] rowBend;
+    private final double[] rowCount;
+    private final double[] countOf;
+    private final double[] sums = new double[3 * Binned.MOST];
     private final OccupiedBins occupied = new OccupiedBins();
     private final double unit;
-    private final long leastCount;
+    private final double leastCount;
+    private final int[] seen = new int[Binned.MOST];
+    private final List<Open> leaves = new ArrayList<>();
+    private int grown;
     private int[] columns = new int[0];
+    private double[] slopeOf = new double[0];
+    private double[] bendOf = new double[0];
 
     /** A leaf that may yet be split, with the best way to do so. */
     private static final class Open implements Comparable<Open> {
@@ -41,19 +47,19 @@ public final class GradientGrower {
         private final int begin;
         private final int end;
         private final int depthLeft;
-        private final long slope;
-        private final long bend;
-        private final long count;
-        private final long[] kept;
+        private final double slope;
+        private final double bend;
+        private final double count;
+        private final double[] kept;
         private double gain;
         private int column = -1;
         private int bin;
         private double threshold;
-        private long leftSlope;
-        private long leftBend;
-        private long leftCount;
+        private double leftSlope;
+        private double leftBend;
+        private double leftCount;
 
-        Open(int node, int begin, int end, int depthLeft, long slope, long bend, long count, long[] kept) {
+        Open(int node, int begin, int end, int depthLeft, double slope, double bend, double count, double[] kept) {
             this.node = node;
             this.begin = begin;
             this.end = end;
@@ -71,8 +77,11 @@ public final class GradientGrower {
         }
     }
 
-    /** @param unit what one of the whole multiples stands for */
-    GradientGrower(Binned binned, Growth growth, double unit) {
+    /**
+     * @param weights case weight per row
+     * @param unit what one of the whole multiples stands for
+     */
+    GradientGrower(Binned binned, double[] weights, Growth growth, double unit) {
         this.binned = binned;
         this.growth = growth;
         this.unit = unit;
@@ -82,14 +91,15 @@ public final class GradientGrower {
         }
         int n = binned.rows();
         this.rows = new int[n];
-        this.rowSlope = new long[n];
-        this.rowBend = new long[n];
-        this.rowCount = new long[n];
+        this.rowSlope = new double[n];
+        this.rowBend = new double[n];
+        this.rowCount = new double[n];
         this.spare = new int[n];
-        this.spareSlope = new long[n];
-        this.spareBend = new long[n];
-        this.spareCount = new long[n];
-        this.leastCount = (long) Math.ceil(growth.leafRows() / COUNT_UNIT);
+        this.countOf = new double[n];
+        for (int i = 0; i < n; i++) {
+            countOf[i] = Math.rint(weights[i] / COUNT_UNIT);
+        }
+        this.leastCount = Math.ceil(growth.leafRows() / COUNT_UNIT);
     }
 
     /**
@@ -97,21 +107,19 @@ public final class GradientGrower {
      *
      * @param slopes first derivative per row, weighted, in units
      * @param bends second derivative per row, weighted, in units
-     * @param weights case weight per row
      * @param some the rows it is grown from, at least one
      * @param looked the columns it may split
      */
-    ValueTree grow(long[] slopes, long[] bends, double[] weights, int[] some, int[] looked) {
+    ValueTree grow(double[] slopes, double[] bends, int[] some, int[] looked) {
         columns = looked;
-        long slopeSum = 0;
-        long bendSum = 0;
-        long countSum = 0;
+        double slopeSum = 0;
+        double bendSum = 0;
+        double countSum = 0;
+        slopeOf = slopes;
+        bendOf = bends;
+        System.arraycopy(some, 0, rows, 0, some.length);
+        gather(0, some.length);
         for (int i = 0; i < some.length; i++) {
-            int row = some[i];
-            rows[i] = row;
-            rowSlope[i] = slopes[row];
-            rowBend[i] = bends[row];
-            rowCount[i] = Math.round(weights[row] / COUNT_UNIT);
             slopeSum += rowSlope[i];
             bendSum += rowBend[i];
             countSum += rowCount[i];
@@ -126,25 +134,59 @@ public final class GradientGrower {
                 slopeSum,
                 bendSum,
                 countSum,
-                keep ? new long[3 * from[binned.columns()]] : new long[0]);
+                keep ? new double[3 * from[binned.columns()]] : new double[0]);
         if (keep) {
             sum(root);
         }
+        leaves.clear();
+        grown = some.length;
         Queue<Open> open = growth.leaves() < Integer.MAX_VALUE ? new PriorityQueue<>() : new ArrayDeque<>();
         offer(root, open);
-        int leaves = 1;
-        while (!open.isEmpty() && leaves < growth.leaves()) {
+        int count = 1;
+        while (!open.isEmpty() && count < growth.leaves()) {
             split(open.remove(), tree, open);
-            leaves++;
+            count++;
         }
+        leaves.addAll(open);
         return tree;
+    }
+
+    /**
+     * Adds the values of the tree that was grown last to all rows.
+     *
+     * @param to {@code of} values a row, of which the {@code at}th is added to
+     */
+    void add(ValueTree tree, double[] to, int of, int at) {
+        if (grown < binned.rows()) {
+            for (int i = 0; i < binned.rows(); i++) {
+                to[i * of + at] += tree.of(binned, i);
+            }
+            return;
+        }
+        // All rows have grown it: those of a leaf stand together.
+        for (Open leaf : leaves) {
+            double value = tree.value(leaf.node);
+            for (int i = leaf.begin; i < leaf.end; i++) {
+                to[rows[i] * of + at] += value;
+            }
+        }
     }
 
     private boolean keeps(int count) {
         return count >= WORTH_KEEPING && 3 * from[binned.columns()] <= MOST_KEPT;
     }
 
-    private double value(long slopeSum, long bendSum) {
+    /** Puts the derivatives of a node's rows beside each other. */
+    private void gather(int begin, int end) {
+        for (int i = begin; i < end; i++) {
+            int row = rows[i];
+            rowSlope[i] = slopeOf[row];
+            rowBend[i] = bendOf[row];
+            rowCount[i] = countOf[row];
+        }
+    }
+
+    private double value(double slopeSum, double bendSum) {
         double divisor = bendSum * unit + growth.ridge();
         return divisor > 0 ? -growth.rate() * (slopeSum * unit) / divisor : 0;
     }
@@ -155,7 +197,7 @@ public final class GradientGrower {
         }
     }
 
-    private void add(int column, int begin, int end, long[] into, int offset) {
+    private void add(int column, int begin, int end, double[] into, int offset) {
         byte[] codes = binned.codes(column);
         for (int i = begin; i < end; i++) {
             int at = 3 * (offset + (codes[rows[i]] & 0xFF));
@@ -182,6 +224,7 @@ public final class GradientGrower {
     /** Finds the best split of a leaf, and keeps the leaf if there is one. */
     private void offer(Open node, Queue<Open> open) {
         if (node.depthLeft == 0 || node.count < 2 * leastCount) {
+            leaves.add(node);
             return;
         }
         for (int j : columns) {
@@ -190,21 +233,26 @@ public final class GradientGrower {
                 continue;
             }
             if (node.kept.length > 0) {
-                occupied.markFirst(bins);
-                scan(node, j, node.kept, from[j]);
+                scan(node, j, node.kept, from[j], true);
                 continue;
             }
-            if (node.end - node.begin < bins) {
-                addMarked(j, node.begin, node.end);
-            } else {
-                occupied.markFirst(bins);
+            boolean all = node.end - node.begin >= bins;
+            if (all) {
                 add(j, node.begin, node.end, sums, 0);
+            } else {
+                addMarked(j, node.begin, node.end);
             }
-            scan(node, j, sums, 0);
-            clear();
+            scan(node, j, sums, 0, all);
+            if (all) {
+                Arrays.fill(sums, 0, 3 * bins, 0);
+            } else {
+                clear();
+            }
         }
         if (node.column >= 0) {
             open.add(node);
+        } else {
+            leaves.add(node);
         }
     }
 
@@ -220,64 +268,61 @@ public final class GradientGrower {
         }
     }
 
-    /** Looks at every threshold of a column, comparing gains without dividing. */
-    private void scan(Open node, int column, long[] by, int offset) {
-        double ridge = growth.ridge();
-        double one = unit;
-        long least = leastCount;
-        long nodeSlope = node.slope;
-        long nodeBend = node.bend;
-        long nodeCount = node.count;
-        double g = nodeSlope * one;
-        double h = nodeBend * one + ridge;
+    /**
+     * Looks at every threshold of a column, in units.
+     *
+     * <p>With H = h₁ + h₂ for the second derivatives of both sides, each with the ridge, and D = g₁·H − g·h₁, the sides are
+     * worth g₁²/h₁ + g₂²/h₂ = g²/H + D²/(H·h₁·h₂), so that D² is compared with h₁·h₂.
+     */
+    private void scan(Open node, int column, double[] by, int offset, boolean all) {
+        double ridge = growth.ridge() / unit;
+        double least = leastCount;
+        double g = node.slope;
+        double h = node.bend + ridge;
+        double both = h + ridge;
+        double count = node.count;
         double whole = h > 0 ? g * g / h : 0;
+        double part = both > 0 ? g * g / both : 0;
         // The first of equal gains keeps the split; what is rounding alone is none.
-        double rounding = 1e-12 * (whole + 1e-12);
-        double best = node.gain + whole + rounding;
-        long leftSlope = 0;
-        long leftBend = 0;
-        long leftCount = 0;
+        double rounding = 1e-12 * (whole + 1e-12 / unit);
+        double most = (node.gain + whole + rounding - part) * both;
+        double leftSlope = 0;
+        double leftBend = 0;
+        double leftCount = 0;
         int before = -1;
         int bestLeft = -1;
-        long[] bins = occupied.words();
-        for (int word = 0; word < bins.length; word++) {
-            for (long bits = bins[word]; bits != 0; bits &= bits - 1) {
-                int bin = word * Long.SIZE + Long.numberOfTrailingZeros(bits);
-                int at = 3 * (offset + bin);
-                long here = by[at + 2];
-                if (here == 0) {
-                    continue;
+        int bestRight = -1;
+        int found = all ? binned.bins(column) : occupied.list(seen);
+        for (int k = 0; k < found; k++) {
+            int bin = all ? k : seen[k];
+            int at = 3 * (offset + bin);
+            double h1 = leftBend + ridge;
+            double d = leftSlope * both - g * h1;
+            double sides = h1 * (h - leftBend);
+            // A bin without rows changes nothing, and so offers nothing better.
+            if (d * d > most * sides && leftCount >= least && sides > 0) {
+                if (count - leftCount < least) {
+                    break;
                 }
-                if (leftCount >= least) {
-                    if (nodeCount - leftCount < least) {
-                        word = bins.length;
-                        break;
-                    }
-                    double g1 = leftSlope * one;
-                    double h1 = leftBend * one + ridge;
-                    double g2 = (nodeSlope - leftSlope) * one;
-                    double h2 = (nodeBend - leftBend) * one + ridge;
-                    double over = g1 * g1 * h2 + g2 * g2 * h1;
-                    double under = h1 * h2;
-                    if (over > best * under && under > 0) {
-                        best = over / under + rounding;
-                        bestLeft = before;
-                        node.bin = bin;
-                        node.leftSlope = leftSlope;
-                        node.leftBend = leftBend;
-                        node.leftCount = leftCount;
-                    }
-                }
-                leftSlope += by[at];
-                leftBend += by[at + 1];
-                leftCount += here;
-                before = bin;
+                most = d * d / sides + rounding * both;
+                bestLeft = before;
+                bestRight = bin;
+                node.leftSlope = leftSlope;
+                node.leftBend = leftBend;
+                node.leftCount = leftCount;
             }
+            leftSlope += by[at];
+            leftBend += by[at + 1];
+            leftCount += by[at + 2];
+            before = bin;
         }
         if (bestLeft >= 0) {
-            node.gain = best - rounding - whole;
+            while (by[3 * (offset + bestRight) + 2] == 0) {
+                bestRight++;
+            }
+            node.gain = most / both - rounding + part - whole;
             node.column = column;
-            node.threshold = binned.threshold(column, bestLeft, node.bin);
+            node.threshold = binned.threshold(column, bestLeft, bestRight);
             node.bin = bestLeft;
         }
     }
@@ -288,32 +333,27 @@ public final class GradientGrower {
         int b = 0;
         for (int i = node.begin; i < node.end; i++) {
             int row = rows[i];
-            if ((codes[row] & 0xFF) <= node.bin) {
-                rowSlope[a] = rowSlope[i];
-                rowBend[a] = rowBend[i];
-                rowCount[a] = rowCount[i];
-                rows[a++] = row;
-            } else {
-                spareSlope[b] = rowSlope[i];
-                spareBend[b] = rowBend[i];
-                spareCount[b] = rowCount[i];
-                spare[b++] = row;
-            }
+            // Written to both sides, of which one moves on: a branch would be guessed wrong every other time.
+            int goesLeft = ((codes[row] & 0xFF) - node.bin - 1) >>> (Integer.SIZE - 1);
+            rows[a] = row;
+            spare[b] = row;
+            a += goesLeft;
+            b += 1 - goesLeft;
         }
         System.arraycopy(spare, 0, rows, a, b);
-        System.arraycopy(spareSlope, 0, rowSlope, a, b);
-        System.arraycopy(spareBend, 0, rowBend, a, b);
-        System.arraycopy(spareCount, 0, rowCount, a, b);
-        long rightSlope = node.slope - node.leftSlope;
-        long rightBend = node.bend - node.leftBend;
+        if (node.depthLeft > 1) {
+            gather(node.begin, node.end);
+        }
+        double rightSlope = node.slope - node.leftSlope;
+        double rightBend = node.bend - node.leftBend;
         int left = tree.leaf(value(node.leftSlope, node.leftBend));
         int right = tree.leaf(value(rightSlope, rightBend));
         tree.split(node.node, node.column, node.bin, node.threshold, left, right);
         boolean leftSmaller = a - node.begin <= node.end - a;
-        long[] none = new long[0];
+        double[] none = new double[0];
         boolean keep = node.kept.length > 0 && node.depthLeft > 1 && keeps(Math.max(a - node.begin, node.end - a));
-        long[] fresh = keep ? new long[node.kept.length] : none;
-        long[] parents = keep ? node.kept : none;
+        double[] fresh = keep ? new double[node.kept.length] : none;
+        double[] parents = keep ? node.kept : none;
         Open leftOpen = new Open(
                 left,
                 node.begin,

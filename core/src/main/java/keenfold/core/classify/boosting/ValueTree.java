@@ -53,6 +53,10 @@ final class ValueTree {
         return tree;
     }
 
+    double value(int node) {
+        return value[node];
+    }
+
     int leaves() {
         return (count + 1) / 2;
     }

@@ -22,6 +22,21 @@ public final class OccupiedBins {
         }
     }
 
+    /**
+     * Lists the marked bins, rising.
+     *
+     * @return how many there are
+     */
+    public int list(int[] to) {
+        int count = 0;
+        for (int word = 0; word < words.length; word++) {
+            for (long bits = words[word]; bits != 0; bits &= bits - 1) {
+                to[count++] = word * Long.SIZE + Long.numberOfTrailingZeros(bits);
+            }
+        }
+        return count;
+    }
+
     /** Marks no bin. */
     public void markNone() {
         Arrays.fill(words, 0);

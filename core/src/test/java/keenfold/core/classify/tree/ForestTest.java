@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 import java.util.Arrays;
 import java.util.stream.IntStream;
 import keenfold.core.classify.Classifier;
+import keenfold.core.classify.Model;
 import keenfold.core.classify.Samples;
 import keenfold.core.classify.baseline.Majority;
 import keenfold.core.classify.tree.Tree.Impurity;
@@ -15,6 +16,7 @@ import keenfold.core.data.WeightedSort;
 import keenfold.core.prepare.Training;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class ForestTest {
@@ -160,5 +162,20 @@ class ForestTest {
             }
         }
         assertThat(binned.bins(0)).isEqualTo(bin + 1);
+    }
+
+    /** Whole weights of two classes are summed in another way than others: of half the weights the trees are the same. */
+    @ParameterizedTest
+    @CsvSource({"4,false", "16,false", "256,false", "4,true", "256,true"})
+    void bothWaysOfSummingGrowTheSameTrees(int bins, boolean drawn) {
+        Training whole = Samples.normal(81, 600, 5, 2);
+        double[] halves = new double[600];
+        Arrays.fill(halves, 0.5);
+        Training half = Training.of(whole.table(), whole.targets(), halves, 2);
+        Model of = new Forest(9, 3, 30, 2, Impurity.GINI, false, drawn, bins).fit(whole, Samples.chance());
+        Model ofHalves = new Forest(9, 3, 30, 1, Impurity.GINI, false, drawn, bins).fit(half, Samples.chance());
+        assertThat(ofHalves.size()).isEqualTo(of.size()).isGreaterThan(20);
+        assertThat(ofHalves.probabilities(whole.table()))
+                .containsExactly(of.probabilities(whole.table()), within(1e-12));
     }
 }
