@@ -81,7 +81,7 @@ public final class Products {
                 double w2 = i + 2 < size ? w[from + i + 2] : 0;
                 double w3 = i + 3 < size ? w[from + i + 3] : 0;
                 for (int a = 0; a < p; a++) {
-                    four(r0, r1, r2, r3, w0 * r0[a], w1 * r1[a], w2 * r2[a], w3 * r3[a], lower[a]);
+                    four(r0, r1, r2, r3, w0 * r0[a], w1 * r1[a], w2 * r2[a], w3 * r3[a], lower[a], 0, a + 1);
                 }
             }
         }
@@ -154,20 +154,33 @@ public final class Products {
      */
     public static double[] combination(double[][] x, double[] b, int first, int n) {
         double[] sum = new double[n];
+        combine(x, b, first, sum, 0, n);
+        return sum;
+    }
+
+    /**
+     * Adds Σ_j b_j·x_j for some rows.
+     *
+     * @param to n sums, of which those from {@code from} to {@code end} are added to
+     */
+    public static void combine(double[][] x, double[] b, double[] to, int from, int end) {
+        combine(x, b, 0, to, from, end);
+    }
+
+    private static void combine(double[][] x, double[] b, int first, double[] to, int from, int end) {
         int p = x.length;
         int j = 0;
         for (; j + 3 < p; j += 4) {
             int at = first + j;
-            four(x[j], x[j + 1], x[j + 2], x[j + 3], b[at], b[at + 1], b[at + 2], b[at + 3], sum);
+            four(x[j], x[j + 1], x[j + 2], x[j + 3], b[at], b[at + 1], b[at + 2], b[at + 3], to, from, end);
         }
         for (; j < p; j++) {
             double by = b[first + j];
             double[] column = x[j];
-            for (int i = 0; i < n; i++) {
-                sum[i] += by * column[i];
+            for (int i = from; i < end; i++) {
+                to[i] += by * column[i];
             }
         }
-        return sum;
     }
 
     private static void four(
@@ -179,8 +192,10 @@ public final class Products {
             double b1,
             double b2,
             double b3,
-            double[] sum) {
-        for (int i = 0; i < sum.length; i++) {
+            double[] sum,
+            int from,
+            int end) {
+        for (int i = from; i < end; i++) {
             sum[i] += (b0 * x0[i] + b1 * x1[i]) + (b2 * x2[i] + b3 * x3[i]);
         }
     }
@@ -243,7 +258,9 @@ public final class Products {
                             i + 1 < size ? own[from + i + 1] : 0,
                             i + 2 < size ? own[from + i + 2] : 0,
                             i + 3 < size ? own[from + i + 3] : 0,
-                            sums[c]);
+                            sums[c],
+                            0,
+                            p);
                 }
             }
         }

@@ -24,4 +24,21 @@ class ExponentialTest {
         assertThat(Exponential.of(-745)).isEqualTo(StrictMath.exp(-745));
         assertThat(Exponential.of(709.7)).isEqualTo(StrictMath.exp(709.7));
     }
+
+    @Test
+    void severalAtOnceHaveTheBitsOfEach() {
+        RandomSource chance = new Seed(6).chance();
+        double[] x = new double[3000];
+        for (int i = 0; i < x.length; i++) {
+            x[i] = (chance.uniform() - 0.5) * (i % 2 == 0 ? 1600 : 3);
+        }
+        x[7] = Double.NaN;
+        x[8] = Double.NEGATIVE_INFINITY;
+        double[] all = x.clone();
+        Exponential.ofAll(all, 5, 2990);
+        for (int i = 0; i < x.length; i++) {
+            double alone = i < 5 || i >= 2990 ? x[i] : Exponential.of(x[i]);
+            assertThat(Double.compare(all[i], alone)).isZero();
+        }
+    }
 }

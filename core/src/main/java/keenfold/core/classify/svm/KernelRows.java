@@ -1,6 +1,7 @@
 package keenfold.core.classify.svm;
 
 import java.util.Arrays;
+import keenfold.core.classify.Products;
 import keenfold.core.classify.Vectors;
 import keenfold.core.learned.SupportVectors;
 
@@ -9,15 +10,19 @@ import keenfold.core.learned.SupportVectors;
  * forgotten, and made anew.
  */
 final class KernelRows {
-    private static final int MOST_VALUES = 1 << 23;
+    private static final int BLOCK = 1024;
+    private static final int MOST_VALUES = 1 << 24;
 
     private final Svm.Kernel kernel;
     private final double[][] x;
+    private final double[][] columns;
     private final double[] squares;
     private final double[][] made;
     private final int[] kept;
+    private final int[] placeOf;
     private final long[] asked;
     private long clock;
+    private int free;
 
     /** @param x one array per row, columns scaled by the kernel's width */
     KernelRows(Svm.Kernel kernel, double[][] x) {
@@ -28,7 +33,14 @@ final class KernelRows {
     KernelRows(Svm.Kernel kernel, double[][] x, int most) {
         this.kernel = kernel;
         this.x = x;
+        this.columns = new double[x[0].length][x.length];
+        for (int i = 0; i < x.length; i++) {
+            for (int j = 0; j < columns.length; j++) {
+                columns[j][i] = x[i][j];
+            }
+        }
         this.squares = squares(x);
+        this.placeOf = new int[x.length];
         this.made = new double[x.length][];
         this.kept = new int[Math.min(x.length, Math.max(2, most / x.length))];
         this.asked = new long[kept.length];
@@ -64,35 +76,34 @@ final class KernelRows {
             if (kept[place] >= 0) {
                 made[kept[place]] = null;
             }
-            fill(x[i], squares[i], values);
+            fill(i, values);
             made[i] = values;
             kept[place] = i;
-            asked[place] = ++clock;
-        } else if (kept.length < x.length) {
-            asked[placeOf(i)] = ++clock;
+            placeOf[i] = place;
         }
+        asked[placeOf[i]] = ++clock;
         return made[i];
     }
 
     private int oldest() {
+        if (free < kept.length) {
+            return free++;
+        }
         int oldest = 0;
-        for (int k = 1; k < asked.length && kept[oldest] >= 0; k++) {
-            oldest = kept[k] < 0 || asked[k] < asked[oldest] ? k : oldest;
+        for (int k = 1; k < asked.length; k++) {
+            oldest = asked[k] < asked[oldest] ? k : oldest;
         }
         return oldest;
     }
 
-    private int placeOf(int i) {
-        int place = 0;
-        while (kept[place] != i) {
-            place++;
-        }
-        return place;
-    }
-
-    private void fill(double[] of, double square, double[] values) {
-        for (int j = 0; j < values.length; j++) {
-            values[j] = kernel.of(Vectors.dot(of, x[j]), square, squares[j]);
+    /** In blocks, which stay in the cache from the products to the kernel. */
+    private void fill(int i, double[] values) {
+        double[] own = x[i];
+        for (int from = 0; from < values.length; from += BLOCK) {
+            int to = Math.min(values.length, from + BLOCK);
+            Arrays.fill(values, from, to, 0);
+            Products.combine(columns, own, values, from, to);
+            kernel.ofAll(values, squares[i], squares, from, to);
         }
     }
 }

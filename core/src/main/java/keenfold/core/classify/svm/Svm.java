@@ -63,6 +63,24 @@ public record Svm(double strength, Shape shape, double width, int degree, int fo
             };
         }
 
+        /** The same in the place of some x·z, of one x. */
+        void ofAll(double[] dots, double xx, double[] zz, int from, int to) {
+            switch (shape) {
+                case LINEAR -> {}
+                case RADIAL -> {
+                    for (int i = from; i < to; i++) {
+                        dots[i] = Math.min(0, dots[i] - (xx + zz[i]) / 2);
+                    }
+                    Exponential.ofAll(dots, from, to);
+                }
+                case POLYNOMIAL -> {
+                    for (int i = from; i < to; i++) {
+                        dots[i] = power(1 + dots[i], degree);
+                    }
+                }
+            }
+        }
+
         private static double power(double base, int times) {
             double product = base;
             for (int t = 1; t < times; t++) {
@@ -177,19 +195,29 @@ public record Svm(double strength, Shape shape, double width, int degree, int fo
         int[] rows = IntStream.range(0, training.rows())
                 .filter(i -> training.target(i) == present[a] || training.target(i) == present[b])
                 .toArray();
-        Margin whole = margin(training, kernel, rows, present[b]);
+        boolean[] is = new boolean[rows.length];
+        double[] most = new double[rows.length];
+        for (int r = 0; r < rows.length; r++) {
+            is[r] = training.target(rows[r]) == present[b];
+            most[r] = training.weight(rows[r]) / strength;
+        }
+        Margin whole = new Margin(kernel, rows, is, most);
         List<Integer> predicted = new ArrayList<>();
         List<Double> values = new ArrayList<>();
         for (int k = 0; k < folds; k++) {
-            int held = k;
-            int[] train = Arrays.stream(rows).filter(i -> fold[i] != held).toArray();
-            int[] test = Arrays.stream(rows).filter(i -> fold[i] == held).toArray();
-            boolean both = Arrays.stream(train).map(training::target).distinct().count() == 2;
-            if (both && test.length > 0) {
-                Margin inner = margin(training, kernel, train, present[b]);
-                for (int i : test) {
-                    predicted.add(i);
-                    values.add(inner.of(i));
+            boolean[] held = new boolean[rows.length];
+            boolean[] learned = new boolean[2];
+            for (int r = 0; r < rows.length; r++) {
+                held[r] = fold[rows[r]] == k;
+                learned[is[r] ? 1 : 0] |= !held[r];
+            }
+            if (learned[0] && learned[1]) {
+                Margin inner = whole.without(held);
+                for (int r = 0; r < rows.length; r++) {
+                    if (held[r]) {
+                        predicted.add(rows[r]);
+                        values.add(inner.at(r));
+                    }
                 }
             }
         }
@@ -197,30 +225,20 @@ public record Svm(double strength, Shape shape, double width, int degree, int fo
             // Only one row of a class, or one group that holds all of them: there is nothing better to calibrate by.
             predicted.clear();
             values.clear();
-            for (int i : rows) {
-                predicted.add(i);
-                values.add(whole.of(i));
+            for (int r = 0; r < rows.length; r++) {
+                predicted.add(rows[r]);
+                values.add(whole.at(r));
             }
         }
         double[] f = values.stream().mapToDouble(Double::doubleValue).toArray();
-        boolean[] is = new boolean[f.length];
+        boolean[] later = new boolean[f.length];
         double[] w = new double[f.length];
         for (int i = 0; i < f.length; i++) {
-            is[i] = training.target(predicted.get(i)) == present[b];
+            later[i] = training.target(predicted.get(i)) == present[b];
             w[i] = training.weight(predicted.get(i));
         }
-        double[] line = Calibration.line(f, is, w);
+        double[] line = Calibration.line(f, later, w);
         return new Pair(a, b, whole.bias(), line[0], line[1], whole.coefficients(), whole.onMargin());
-    }
-
-    private Margin margin(Training training, KernelRows kernel, int[] rows, int positive) {
-        boolean[] is = new boolean[rows.length];
-        double[] most = new double[rows.length];
-        for (int t = 0; t < rows.length; t++) {
-            is[t] = training.target(rows[t]) == positive;
-            most[t] = training.weight(rows[t]) / strength;
-        }
-        return new Margin(kernel, rows, is, most);
     }
 
     /** A function that tells two classes apart, with its calibration. */
