@@ -254,7 +254,7 @@ public final class Picking implements Result {
         var table = ResultTable.<MeanScore>define().name("candidate", m -> Evaluation.name(inference, m.candidate()));
         if (!bySize) {
             ValueKind kind = simplicity.by().timed() ? ValueKind.SECONDS : ValueKind.SIZE.aligned(Alignment.RIGHT);
-            table.number(simplicity.by().label(), kind, m -> simplicity.value(m.candidate()));
+            table.number(simplicity.by().measure(), kind, m -> simplicity.value(m.candidate()));
         }
         table.number("size", ValueKind.SIZE, m -> simplicity.size(m.candidate()))
                 .number("mean", ValueKind.MEAN, MeanScore::mean)

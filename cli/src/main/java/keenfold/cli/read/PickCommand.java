@@ -50,7 +50,7 @@ public final class PickCommand implements Callable<Integer> {
     @Option(
             names = "--simpler-by",
             paramLabel = "WHAT",
-            description = "size, rank, train-time, predict-time or columns (the plan's, or size)")
+            description = "kind, size, rank, train-time, predict-time or columns (the plan's, or kind)")
     private Optional<String> simplerBy = Optional.empty();
 
     @Option(

@@ -24,6 +24,7 @@ import keenfold.core.prepare.Training;
  * @param joint fits several settings at once, where that shares work
  * @param input what it is trained on
  * @param restorer makes a model again of what it learned, for kinds from outside whose models can be kept
+ * @param tier how much of it a person can read and check
  */
 public record ClassifierKind(
         String name,
@@ -33,7 +34,11 @@ public record ClassifierKind(
         Function<Settings, Classifier> maker,
         Optional<Joint> joint,
         Input input,
-        Optional<Function<State, Model>> restorer) {
+        Optional<Function<State, Model>> restorer,
+        Tier tier) {
+    /** The setting by which a candidate says its tier itself; no fit depends on it. */
+    public static final String TIER = "tier";
+
     /** The setting that names the members of a kind that is trained on their predictions. */
     public static final String MEMBERS = "members";
 
@@ -56,12 +61,23 @@ public record ClassifierKind(
             Function<Settings, Classifier> maker,
             Optional<Joint> joint,
             Input input) {
-        this(name, meaning, about, settings, maker, joint, input, Optional.empty());
+        this(name, meaning, about, settings, maker, joint, input, Optional.empty(), Tier.UNKNOWN);
     }
 
     /** Returns the same kind, whose models are made again of what they learned. */
     public ClassifierKind restoring(Function<State, Model> made) {
-        return new ClassifierKind(name, meaning, about, settings, maker, joint, input, Optional.of(made));
+        return new ClassifierKind(name, meaning, about, settings, maker, joint, input, Optional.of(made), tier);
+    }
+
+    /**
+     * Returns the same kind in a tier.
+     *
+     * @param number 1 … {@link Tier#LAST}
+     * @param reason why, in a few words
+     */
+    public ClassifierKind inTier(int number, String reason) {
+        return new ClassifierKind(
+                name, meaning, about, settings, maker, joint, input, restorer, new Tier(number, reason));
     }
 
     /** Returns a kind that is trained on columns. */

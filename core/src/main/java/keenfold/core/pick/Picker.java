@@ -61,6 +61,17 @@ public final class Picker {
                 : Optional.of(new Picker(inference, simplicity, inference.compared()).picks(rule));
     }
 
+    /** Returns the candidate that a rule picks, without its reasons; empty if no candidate can be compared. */
+    public static Optional<Integer> picked(MetricInference inference, Simplicity simplicity, Rule rule) {
+        if (inference.compared().isEmpty()) {
+            return Optional.empty();
+        }
+        Picker picker = new Picker(inference, simplicity, inference.compared());
+        IntToDoubleFunction turned = picker::turnedMean;
+        return Optional.of(
+                picker.eligible(rule, turned, picker.best(turned), true).get(0));
+    }
+
     /** Returns the candidate with the best mean, the simplest among equals; empty if no candidate can be compared. */
     public static Optional<Integer> best(MetricInference inference, Simplicity simplicity) {
         if (inference.compared().isEmpty()) {

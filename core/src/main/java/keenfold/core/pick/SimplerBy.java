@@ -6,6 +6,8 @@ import java.util.Optional;
 
 /** By what one candidate is simpler than another. */
 public enum SimplerBy {
+    /** By what a person can read and check: the tier of the kind of classifier, and within a tier size. */
+    KIND("kind"),
     /** The median effective number of parameters, to two significant digits. */
     SIZE("size"),
     /** The user's own order, 1 being the simplest. */
@@ -26,6 +28,11 @@ public enum SimplerBy {
     /** Returns the name that plans use. */
     public String label() {
         return label;
+    }
+
+    /** Returns what its value is called. */
+    public String measure() {
+        return this == KIND ? "tier" : label;
     }
 
     /** Returns whether it changes from run to run. */

@@ -12,8 +12,8 @@ import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.result.Fit;
 
 /**
- * Which of two candidates is simpler: the smaller value of the measure of simplicity (sizes to two significant digits);
- * within a family then the known direction of the varied settings; then the better mean; then the order of the plan.
+ * Which of two candidates is simpler: the smaller value of the measure of simplicity (sizes to two significant digits; of
+ * kinds the tier, then the size); within a family then the known direction of the varied settings; then the better mean; then the order of the plan.
  *
  * <p>Size measures flexibility, not readability, and leaves out the search for splits, columns and settings. A candidate
  * without a value is the least simple.
@@ -26,6 +26,7 @@ public final class Simplicity {
     private final double[] values;
     private final double[] sizes;
     private final double[] keys;
+    private final double[] roundedSizes;
     private final int[][] directions;
 
     private Simplicity(List<Candidate> candidates, SimplerBy by, double[] values, double[] sizes) {
@@ -36,12 +37,13 @@ public final class Simplicity {
         this.directions = new int[values.length][values.length];
         Arrays.stream(directions).forEach(row -> Arrays.fill(row, UNKNOWN));
         this.keys = new double[values.length];
+        this.roundedSizes = Arrays.stream(sizes).map(Simplicity::rounded).toArray();
         Arrays.setAll(keys, c -> by == SimplerBy.SIZE || Double.isNaN(values[c]) ? rounded(values[c]) : values[c]);
     }
 
-    /** Returns the order of a panel's candidates, by the median size of their fits. */
+    /** Returns the preset order of a panel's candidates: by kind, and within a tier by the median size of their fits. */
     public static Simplicity of(AlignedPredictions panel) {
-        return of(panel, SimplerBy.SIZE);
+        return of(panel, SimplerBy.KIND);
     }
 
     /** Returns the order of a panel's candidates; ranks are those that the plan gives them. */
@@ -51,6 +53,7 @@ public final class Simplicity {
         Arrays.setAll(sizes, c -> medianSize(panel.fitsOf(c)));
         double[] values = new double[all.size()];
         Arrays.setAll(values, c -> switch (by) {
+            case KIND -> all.get(c).tier();
             case SIZE -> sizes[c];
             case RANK -> all.get(c).rank().isPresent() ? all.get(c).rank().getAsInt() : Double.NaN;
             case TRAIN_TIME ->
@@ -121,6 +124,15 @@ public final class Simplicity {
     }
 
     /**
+     * Returns candidates in order, the simplest first.
+     *
+     * @param turnedMean mean by candidate, turned so that higher is better
+     */
+    public List<Integer> ordered(List<Integer> some, IntToDoubleFunction turnedMean) {
+        return some.stream().sorted((a, b) -> compare(a, b, turnedMean)).toList();
+    }
+
+    /**
      * Compares two candidates; negative if the first is simpler.
      *
      * @param turnedMean mean by candidate, turned so that higher is better
@@ -129,6 +141,10 @@ public final class Simplicity {
         int byValue = Double.compare(keys[a], keys[b]);
         if (byValue != 0) {
             return byValue;
+        }
+        int bySize = by == SimplerBy.KIND ? Double.compare(roundedSizes[a], roundedSizes[b]) : 0;
+        if (bySize != 0) {
+            return bySize;
         }
         int byDirection = direction(a, b);
         if (byDirection != 0) {

@@ -5,16 +5,20 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.List;
+import keenfold.core.classify.ClassifierKind;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.infer.resample.MeanScore;
+import keenfold.core.prepare.Setting;
+import keenfold.core.prepare.Settings;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Parallel;
 import keenfold.core.run.Trials;
 import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.candidate.FitIdentity;
 import keenfold.core.run.result.Results;
 import keenfold.core.split.KFold;
 import org.junit.jupiter.api.Test;
@@ -46,7 +50,7 @@ class PickerTest {
     @ValueSource(strings = {"auc", "log-loss", "accuracy"})
     void oneSeTakesTheSimplestWithinReach(String name) {
         MetricInference metric = metric(name);
-        Simplicity simplicity = Simplicity.of(PANEL);
+        Simplicity simplicity = Simplicity.of(PANEL, SimplerBy.SIZE);
         Picks picks = Picker.pick(metric, simplicity, Rule.ONE_SE).orElseThrow();
         List<MeanScore> means = metric.means();
         double sign = metric.metric().higherIsBetter() ? 1 : -1;
@@ -179,6 +183,39 @@ class PickerTest {
                 .hasMessageContaining("no candidate or family is called \"nobody\"");
         Simplicity columns = Simplicity.of(PANEL, SimplerBy.COLUMNS);
         assertThat(columns.value(4)).isEqualTo(3);
+    }
+
+    /** What a person can read comes first: within reach of all rules, the guess, then logistic, then most neighbours. */
+    @Test
+    void kindsComeBeforeSizes() {
+        Simplicity byKind = Simplicity.of(PANEL);
+        assertThat(byKind.by()).isEqualTo(SimplerBy.KIND);
+        assertThat(byKind.ordered(List.of(1, 4, 2, 0, 3), c -> 0)).containsExactly(0, 4, 3, 2, 1);
+        assertThat(List.of(byKind.value(0), byKind.value(4), byKind.value(1))).containsExactly(1.0, 2.0, 4.0);
+        Simplicity bySize = Simplicity.of(PANEL, SimplerBy.SIZE);
+        assertThat(bySize.size(3)).isGreaterThan(bySize.size(4));
+        MetricInference metric = metric("auc");
+        for (Rule rule : List.of(Rule.ONE_SE, Rule.parse("m-se=1000"), Rule.BEST_MEAN)) {
+            assertThat(Picker.picked(metric, byKind, rule))
+                    .hasValue(Picker.pick(metric, byKind, rule).orElseThrow().pick());
+        }
+    }
+
+    @Test
+    void aCandidateMaySayItsTierAndIsFittedAlike() {
+        ClassifierKind kind = new ClassifierKind(
+                "own",
+                "",
+                List.of(Setting.whole("tier", 6, 1, Setting.Simpler.NEITHER, "")),
+                s -> new keenfold.core.classify.baseline.Majority());
+        Candidate silent = new Candidate("own", "own", kind, Settings.none(), List.of());
+        Candidate plain = new Candidate("own", "own", kind, Settings.none().with("tier", "2"), List.of());
+        assertThat(silent.tier()).isEqualTo(6);
+        assertThat(plain.tier()).isEqualTo(2);
+        assertThat(FitIdentity.of(plain)).isEqualTo(FitIdentity.of(silent));
+        assertThat(new Candidate("own", "own", kind.inTier(3, "short"), Settings.none(), List.of()).tier())
+                .isEqualTo(3);
+        assertThatThrownBy(() -> kind.inTier(7, "")).hasMessageContaining("expected 1 to 6");
     }
 
     @Test

@@ -7,6 +7,7 @@ import java.util.stream.Stream;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.Model;
 import keenfold.core.classify.MoreClassifiers;
+import keenfold.core.classify.Tier;
 import keenfold.core.classify.catalog.Models;
 import keenfold.core.data.Checks;
 import keenfold.core.data.State;
@@ -24,12 +25,21 @@ public final class CommandKind implements MoreClassifiers {
             "run",
             "the program and its arguments; what names a file beside the plan is handed over with its full path");
 
+    private static final Setting TIER = new Setting(
+            ClassifierKind.TIER,
+            Setting.Type.WHOLE,
+            Integer.toString(Tier.LAST),
+            Setting.Bounds.from(1).to(Tier.LAST),
+            List.of(),
+            Setting.Simpler.NEITHER,
+            "how much of it a person can read and check, 1 (a guess) to 6 (a sum of many models); decides no fit");
+
     private static final About ABOUT = new About(
             "for each fit the program is started once in an empty folder of its own, with the training rows in train.csv, the"
                     + " test rows in test.csv and names, kinds and a seed in about.json; it writes the probability of each class"
                     + " for each test row to probabilities.csv; docs/command.md has an example; its time cannot be told apart"
                     + " and is all counted as training",
-            "not known: it counts as the least simple",
+            "not known: it counts as the least simple of its tier",
             "the user's own");
 
     @Override
@@ -47,7 +57,7 @@ public final class CommandKind implements MoreClassifiers {
                         NAME,
                         "a program of your own; it runs only with --allow-commands",
                         ABOUT,
-                        List.of(RUN),
+                        List.of(RUN, TIER),
                         s -> {
                             Checks.that(
                                     !needsRun || !s.names(RUN).isEmpty(),
@@ -56,6 +66,7 @@ public final class CommandKind implements MoreClassifiers {
                             return new CommandClassifier(s.names(RUN), programs);
                         },
                         Optional.empty())
+                .inTier(Tier.LAST, "nothing is known of it, unless it says its tier")
                 .restoring(CommandKind::unstarted);
     }
 

@@ -12,5 +12,5 @@ import keenfold.core.pick.SimplerBy;
  */
 public record Choosing(Rule rule, SimplerBy simplerBy, boolean failedAllowed) {
     /** The one-SE rule by size. */
-    public static final Choosing PRESET = new Choosing(Rule.ONE_SE, SimplerBy.SIZE, false);
+    public static final Choosing PRESET = new Choosing(Rule.ONE_SE, SimplerBy.KIND, false);
 }

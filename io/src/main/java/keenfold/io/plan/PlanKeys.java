@@ -275,8 +275,9 @@ public final class PlanKeys {
             new Key(
                     "simpler-by",
                     "one of " + String.join(", ", SimplerBy.labels()),
-                    "size",
-                    "by what one candidate is simpler than another; times differ from run to run"),
+                    "kind",
+                    "by what one candidate is simpler than another: kind is the tier of its classifier, which the catalog"
+                            + " names, then size; times differ from run to run"),
             new Key(
                     "failed",
                     "allow or refuse",

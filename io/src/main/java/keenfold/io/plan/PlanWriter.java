@@ -92,7 +92,7 @@ public final class PlanWriter {
         out.append(EVIDENCE).append(map(evidence)).append('\n');
         Map<String, String> pick = new LinkedHashMap<>();
         pick.put("rule", plan.rule().label());
-        if (plan.choosing().simplerBy() != SimplerBy.SIZE) {
+        if (plan.choosing().simplerBy() != SimplerBy.KIND) {
             pick.put("simpler-by", plan.choosing().simplerBy().label());
         }
         if (plan.choosing().failedAllowed()) {

@@ -7,6 +7,7 @@ import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.contrast.Call;
 import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.infer.resample.AlignedPredictions;
+import keenfold.core.pick.Picker;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.SimplerBy;
@@ -19,7 +20,7 @@ public final class PickNotices {
 
     private PickNotices() {}
 
-    /** Returns what is to be said about a pick by size. */
+    /** Returns what is to be said about a pick by the preset order. */
     public static List<Notice> of(AlignedPredictions panel, MetricInference metric, Picks picks) {
         return of(panel, metric, picks, Simplicity.of(panel));
     }
@@ -116,6 +117,21 @@ public final class PickNotices {
                     .about(name)
                     .with("candidate", pick)
                     .with("best", panel.candidates().get(picks.best()).name()));
+        }
+        if (simplicity.by() == SimplerBy.KIND) {
+            Picker.picked(metric, Simplicity.of(panel, SimplerBy.SIZE), picks.rule())
+                    .filter(other -> other != picks.pick())
+                    .ifPresent(other -> cautions.add(Notice.of(
+                                    "size-decides-otherwise",
+                                    "by size alone %s would be picked, of size %s where %s has %s; --simpler-by says what"
+                                            + " counts",
+                                    panel.candidates().get(other).name(),
+                                    NumberFormats.significant(simplicity.size(other), 3),
+                                    pick,
+                                    NumberFormats.significant(simplicity.size(picks.pick()), 3))
+                            .about(name)
+                            .with("candidate", pick)
+                            .with("by_size", panel.candidates().get(other).name())));
         }
         List<String> without = metric.compared().stream()
                 .filter(c -> Double.isNaN(simplicity.value(c)))

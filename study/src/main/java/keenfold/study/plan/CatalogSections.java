@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import keenfold.core.classify.ClassifierKind;
+import keenfold.core.classify.Tier;
 import keenfold.core.classify.WrapperKind;
 import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.data.Checks;
@@ -107,6 +108,9 @@ public final class CatalogSections {
                         kind.about().probabilities(),
                         "size",
                         kind.about().size(),
+                        "tier",
+                        kind.tier().number() + " of " + Tier.LAST + "; "
+                                + kind.tier().reason(),
                         "source",
                         kind.about().source()),
                 choices(kind.settings()));

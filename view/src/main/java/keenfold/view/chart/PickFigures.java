@@ -2,6 +2,7 @@ package keenfold.view.chart;
 
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -110,6 +111,13 @@ final class PickFigures {
                 data);
     }
 
+    /** The candidates in the order of simplicity. */
+    private static List<Integer> places(FigureContext s) {
+        Map<Integer, Double> turned = new HashMap<>();
+        s.ranked().forEach(m -> turned.put(m.candidate(), s.metric().metric().turned(m.mean())));
+        return s.simplicity().ordered(List.copyOf(turned.keySet()), turned::get);
+    }
+
     static Figure pick(FigureContext s) {
         Picks picks = s.picks().orElseThrow();
         FigureData data = FigureData.of(
@@ -123,11 +131,15 @@ final class PickFigures {
                     Tone.QUIET,
                     "limit of " + picks.rule().label()));
         }
-        boolean ratios = s.ranked().stream().allMatch(m -> !(s.simplicity().value(m.candidate()) <= 0));
+        boolean byKind = s.simplicity().by() == SimplerBy.KIND;
+        List<Integer> places = byKind ? places(s) : List.of();
+        boolean ratios =
+                !byKind && s.ranked().stream().allMatch(m -> !(s.simplicity().value(m.candidate()) <= 0));
         List<String> without = new ArrayList<>();
         for (MeanScore m : s.foremostLast()) {
             int c = m.candidate();
             double value = s.simplicity().value(c);
+            double across = byKind ? places.indexOf(c) : value;
             data.row(
                     s.data(),
                     s.name(c),
@@ -143,20 +155,24 @@ final class PickFigures {
                 without.add(s.name(c));
                 continue;
             }
-            String tip = s.about(m) + "\n" + s.simplicity().by().label() + " " + NumberFormats.significant(value, 3)
+            String tip = s.about(m) + "\n" + s.simplicity().by().measure() + " "
+                    + NumberFormats.significant(value, 3)
                     + (picks.eligible().contains(c) ? "\neligible" : "");
-            ScoreFigures.standing(s, marks, m, value, tip);
+            ScoreFigures.standing(s, marks, m, across, tip);
             marks.add(new Mark.Word(
-                    new Spot(value, m.mean()),
+                    new Spot(across, m.mean()),
                     s.name(c),
                     Mark.Side.NEAR,
                     s.tone(c),
                     s.isPick(c) || s.isBest(c),
                     s.name(c)));
         }
-        String by = s.simplicity().by() == SimplerBy.SIZE
-                ? "size (effective number of parameters)"
-                : s.simplicity().by().label();
+        String by =
+                switch (s.simplicity().by()) {
+                    case KIND -> "tier of its kind (within a tier by size)";
+                    case SIZE -> "size (effective number of parameters)";
+                    default -> s.simplicity().by().label();
+                };
         String caption = s.place() + " Mean ± one standard error against " + by + ", simpler to the left. Rule "
                 + picks.rule().label() + " picks "
                 + (Double.isNaN(picks.threshold())
@@ -164,7 +180,16 @@ final class PickFigures {
                         : "the simplest candidate that reaches its limit. ")
                 + s.forms()
                 + (without.isEmpty() ? "" : " Not shown, without a value: " + String.join(", ", without) + ".");
-        Frame frame = new Frame("", ratios ? Axis.ratios(by) : Axis.numbers(by), Axis.numbers(s.scale()), marks);
+        Axis axis = ratios ? Axis.ratios(by) : Axis.numbers(by);
+        if (byKind) {
+            // One place for each candidate, which its tier stands at.
+            axis = Axis.names(
+                    by,
+                    places.stream()
+                            .map(c -> NumberFormats.significant(s.simplicity().value(c), 1))
+                            .toList());
+        }
+        Frame frame = new Frame("", axis, Axis.numbers(s.scale()), marks);
         return new Figure(
                 FigureKind.PICK,
                 s.data() + ": the pick by " + s.metricName() + " is " + s.name(picks.pick()),

@@ -75,6 +75,13 @@ final class PickReason {
         int pick = picks.pick();
         int best = picks.best();
         return switch (simplicity.by()) {
+            case KIND ->
+                simplicity.value(pick) == simplicity.value(best)
+                        ? "of the same tier, " + value(pick) + ", and of size "
+                                + NumberFormats.significant(simplicity.size(pick), 3) + " instead of "
+                                + NumberFormats.significant(simplicity.size(best), 3)
+                        : "of tier " + value(pick) + " (" + kind(pick) + ") instead of " + value(best) + " ("
+                                + kind(best) + ")";
             case SIZE ->
                 "of size " + NumberFormats.significant(simplicity.size(pick), 3) + " instead of "
                         + NumberFormats.significant(simplicity.size(best), 3);
@@ -99,6 +106,10 @@ final class PickReason {
                 + value(picks.pick())
                 + after
                 + (Double.isNaN(best) ? ", where the best has none" : " instead of " + value(picks.best()));
+    }
+
+    private String kind(int candidate) {
+        return panel.candidates().get(candidate).kind().name();
     }
 
     /** Returns what a candidate is ordered by, as it is shown. */

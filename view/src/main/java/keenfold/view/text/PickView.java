@@ -12,7 +12,6 @@ import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.pick.Corrected;
 import keenfold.core.pick.Picks;
 import keenfold.core.pick.Rule;
-import keenfold.core.pick.SimplerBy;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.split.Scheme;
 import keenfold.results.Evaluation;
@@ -299,11 +298,20 @@ public final class PickView {
                 ? ""
                 : "picked in draws: share of the " + metric.draws() + " draws in which " + rule.label()
                         + " picks it; a low share means that the pick would easily be another. ";
-        String order = simplicity.by() == SimplerBy.SIZE
-                ? "size: effective number of parameters; it measures flexibility, not readability, leaves out the search"
-                        + " for splits, columns and settings, and counts to two digits. "
-                : "The order is by " + simplicity.by().label()
-                        + (simplicity.by().timed() ? ", which differs from run to run. " : ". ");
+        String size =
+                "size: effective number of parameters; it measures flexibility, not readability, leaves out the search"
+                        + " for splits, columns and settings, and counts to two digits. ";
+        String order =
+                switch (simplicity.by()) {
+                    case KIND ->
+                        "tier: how much of it a person can read and check; 1 a guess, 2 one weight or distribution a column, 3 one"
+                                + " tree, 4 neighbours, 5 support vectors and networks, 6 sums of many models and what says nothing"
+                                + " of itself. Within a tier the order is by size. " + size;
+                    case SIZE -> size;
+                    default ->
+                        "The order is by " + simplicity.by().label()
+                                + (simplicity.by().timed() ? ", which differs from run to run. " : ". ");
+                };
         String rules = rule.kind() == Rule.Kind.BEST_MEAN
                 ? ""
                 : "The rule prefers the simple; it is not the choice with the best expected score.";

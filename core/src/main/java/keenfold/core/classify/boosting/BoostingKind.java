@@ -46,31 +46,32 @@ public final class BoostingKind {
 
     /** The kind. */
     public static final ClassifierKind KIND = new ClassifierKind(
-            "boosting",
-            "a sum of small trees, each lowering the log-loss that those before it left",
-            new About(
-                    "Newton steps of gradient boosting: a tree is grown on the derivatives g and h of the log-loss, a split"
-                            + " gaining G_L^2/(H_L + ridge) + G_R^2/(H_R + ridge) - G^2/(H + ridge), a leaf adding"
-                            + " -learning-rate G/(H + ridge) to the log-odds; one tree a round, of several classes one for"
-                            + " each",
-                    "learning-rate times the leaves of all trees; of several classes times (K - 1)/K",
-                    "Friedman (2001), Ann. Statist. 29(5), doi:10.1214/aos/1013203451; Friedman, Hastie and Tibshirani"
-                            + " (2000), Ann. Statist. 28(2), doi:10.1214/aos/1016218223"),
-            List.of(
-                    ROUNDS,
-                    LEARNING_RATE,
-                    DEPTH,
-                    LEAVES,
-                    LEAF_ROWS,
-                    RIDGE,
-                    ROW_SHARE,
-                    COLUMN_SHARE,
-                    PATIENCE,
-                    WatchedRows.WATCHED,
-                    TreeKind.BINS),
-            BoostingKind::boosting,
-            Optional.of((all, training, fresh) ->
-                    Boosting.joint(all.stream().map(BoostingKind::boosting).toList(), training, fresh)));
+                    "boosting",
+                    "a sum of small trees, each lowering the log-loss that those before it left",
+                    new About(
+                            "Newton steps of gradient boosting: a tree is grown on the derivatives g and h of the log-loss, a split"
+                                    + " gaining G_L^2/(H_L + ridge) + G_R^2/(H_R + ridge) - G^2/(H + ridge), a leaf adding"
+                                    + " -learning-rate G/(H + ridge) to the log-odds; one tree a round, of several classes one for"
+                                    + " each",
+                            "learning-rate times the leaves of all trees; of several classes times (K - 1)/K",
+                            "Friedman (2001), Ann. Statist. 29(5), doi:10.1214/aos/1013203451; Friedman, Hastie and Tibshirani"
+                                    + " (2000), Ann. Statist. 28(2), doi:10.1214/aos/1016218223"),
+                    List.of(
+                            ROUNDS,
+                            LEARNING_RATE,
+                            DEPTH,
+                            LEAVES,
+                            LEAF_ROWS,
+                            RIDGE,
+                            ROW_SHARE,
+                            COLUMN_SHARE,
+                            PATIENCE,
+                            WatchedRows.WATCHED,
+                            TreeKind.BINS),
+                    BoostingKind::boosting,
+                    Optional.of((all, training, fresh) -> Boosting.joint(
+                            all.stream().map(BoostingKind::boosting).toList(), training, fresh)))
+            .inTier(6, "a sum of hundreds of trees");
 
     private BoostingKind() {}
 

@@ -28,20 +28,21 @@ public final class VoteKind {
 
     /** The kind. */
     public static final ClassifierKind KIND = new ClassifierKind(
-            "vote",
-            "other candidates of the plan vote",
-            new About(
-                    "each member is trained as it is when it stands alone, tuning and wrappers included; by probability a class"
-                            + " gets the weighted mean of what they give it, by label the weighted share of those whose most"
-                            + " probable class it is",
-                    "that of the largest member, and members - 1, times K - 1",
-                    "Kuncheva (2004), Combining Pattern Classifiers, chapters 4 and 5"),
-            List.of(MEMBERS, BY, WEIGHTS),
-            s -> new Vote(
-                    s.text(BY).equals("label"),
-                    s.names(WEIGHTS).stream().map(VoteKind::weight).toList()),
-            Optional.empty(),
-            ClassifierKind.Input.MEMBERS);
+                    "vote",
+                    "other candidates of the plan vote",
+                    new About(
+                            "each member is trained as it is when it stands alone, tuning and wrappers included; by probability a class"
+                                    + " gets the weighted mean of what they give it, by label the weighted share of those whose most"
+                                    + " probable class it is",
+                            "that of the largest member, and members - 1, times K - 1",
+                            "Kuncheva (2004), Combining Pattern Classifiers, chapters 4 and 5"),
+                    List.of(MEMBERS, BY, WEIGHTS),
+                    s -> new Vote(
+                            s.text(BY).equals("label"),
+                            s.names(WEIGHTS).stream().map(VoteKind::weight).toList()),
+                    Optional.empty(),
+                    ClassifierKind.Input.MEMBERS)
+            .inTier(6, "several models at once");
 
     private VoteKind() {}
 

@@ -21,21 +21,22 @@ public final class LogisticKind {
 
     /** The kind. */
     public static final ClassifierKind KIND = new ClassifierKind(
-            "logistic",
-            "logistic regression, multinomial for three or more classes",
-            new About(
-                    "maximum of the log-likelihood less strength times the sum of b^2/2 (ridge), |b| (lasso) or"
-                            + " mix |b| + (1 - mix) b^2/2 (elastic net) over all coefficients but the intercept; Newton's"
-                            + " method, for several classes by conjugate gradients; with a lasso part coordinate descent"
-                            + " finds the coefficients that are 0",
-                    "trace of the weighted ridge hat matrix with intercept, of a lasso over its non-zero coefficients; of"
-                            + " several classes (K - 1)/K times the sum over classes",
-                    "le Cessie and van Houwelingen (1992), Appl. Statist. 41(1), doi:10.2307/2347628; Tibshirani (1996), J."
-                            + " R. Stat. Soc. B 58(1); Zou and Hastie (2005), J. R. Stat. Soc. B 67(2)"),
-            List.of(PENALTY, STRENGTH, MIX),
-            LogisticKind::logistic,
-            Optional.of((all, training, fresh) ->
-                    Logistic.joint(all.stream().map(LogisticKind::logistic).toList(), training)));
+                    "logistic",
+                    "logistic regression, multinomial for three or more classes",
+                    new About(
+                            "maximum of the log-likelihood less strength times the sum of b^2/2 (ridge), |b| (lasso) or"
+                                    + " mix |b| + (1 - mix) b^2/2 (elastic net) over all coefficients but the intercept; Newton's"
+                                    + " method, for several classes by conjugate gradients; with a lasso part coordinate descent"
+                                    + " finds the coefficients that are 0",
+                            "trace of the weighted ridge hat matrix with intercept, of a lasso over its non-zero coefficients; of"
+                                    + " several classes (K - 1)/K times the sum over classes",
+                            "le Cessie and van Houwelingen (1992), Appl. Statist. 41(1), doi:10.2307/2347628; Tibshirani (1996), J."
+                                    + " R. Stat. Soc. B 58(1); Zou and Hastie (2005), J. R. Stat. Soc. B 67(2)"),
+                    List.of(PENALTY, STRENGTH, MIX),
+                    LogisticKind::logistic,
+                    Optional.of((all, training, fresh) -> Logistic.joint(
+                            all.stream().map(LogisticKind::logistic).toList(), training)))
+            .inTier(2, "one weight a column");
 
     private LogisticKind() {}
 

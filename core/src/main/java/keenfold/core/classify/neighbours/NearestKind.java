@@ -23,19 +23,20 @@ public final class NearestKind {
 
     /** The kind. */
     public static final ClassifierKind KIND = new ClassifierKind(
-            "nearest",
-            "class shares among the nearest training rows",
-            new About(
-                    "the nearest training rows vote, alike or by 1/distance; rows tied at the last distance share the places"
-                            + " that are left; mixed is the mean over the columns that both rows have of |x - y|/range for"
-                            + " numbers and 0 or 1 for levels, and takes categories and gaps as they are",
-                    "training rows / neighbours, times K - 1",
-                    "Cover and Hart (1967), IEEE Trans. Inf. Theory 13(1), doi:10.1109/TIT.1967.1053964; mixed: Gower (1971),"
-                            + " Biometrics 27(4), doi:10.2307/2528823"),
-            List.of(NEIGHBOURS, DISTANCE, VOTES),
-            NearestKind::nearest,
-            Optional.of((all, training, fresh) -> NearestNeighbours.joint(
-                    all.stream().map(NearestKind::nearest).toList(), training)));
+                    "nearest",
+                    "class shares among the nearest training rows",
+                    new About(
+                            "the nearest training rows vote, alike or by 1/distance; rows tied at the last distance share the places"
+                                    + " that are left; mixed is the mean over the columns that both rows have of |x - y|/range for"
+                                    + " numbers and 0 or 1 for levels, and takes categories and gaps as they are",
+                            "training rows / neighbours, times K - 1",
+                            "Cover and Hart (1967), IEEE Trans. Inf. Theory 13(1), doi:10.1109/TIT.1967.1053964; mixed: Gower (1971),"
+                                    + " Biometrics 27(4), doi:10.2307/2528823"),
+                    List.of(NEIGHBOURS, DISTANCE, VOTES),
+                    NearestKind::nearest,
+                    Optional.of((all, training, fresh) -> NearestNeighbours.joint(
+                            all.stream().map(NearestKind::nearest).toList(), training)))
+            .inTier(4, "a prediction can be checked by the rows that it comes from");
 
     private NearestKind() {}
 

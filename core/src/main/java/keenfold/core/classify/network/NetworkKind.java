@@ -27,25 +27,26 @@ public final class NetworkKind {
 
     /** The kind. */
     public static final ClassifierKind KIND = new ClassifierKind(
-            "network",
-            "a feed-forward network with hidden layers of tanh units",
-            new About(
-                    "minimum of the log-loss summed over rows plus weight-decay/2 times the sum of squared weights, a = tanh(W a +"
-                            + " b) layer by layer, softmax at the end; limited-memory BFGS on all rows from weights"
-                            + " drawn normal with variance 1/inputs; with patience, the weights that served watched rows"
-                            + " best are kept",
-                    "weights and biases",
-                    "Rumelhart, Hinton and Williams (1986), Nature 323, doi:10.1038/323533a0; weight decay: Krogh and Hertz"
-                            + " (1992), NIPS 4; early stopping: Prechelt (1998), Neural Networks: Tricks of the Trade"),
-            List.of(LAYERS, UNITS, WEIGHT_DECAY, STEPS, PATIENCE, WatchedRows.WATCHED),
-            s -> new Network(
-                    s.whole(LAYERS),
-                    s.whole(UNITS),
-                    s.number(WEIGHT_DECAY),
-                    s.whole(STEPS),
-                    s.text(PATIENCE).equals("never") ? 0 : s.whole(PATIENCE),
-                    s.number(WatchedRows.WATCHED)),
-            Optional.empty());
+                    "network",
+                    "a feed-forward network with hidden layers of tanh units",
+                    new About(
+                            "minimum of the log-loss summed over rows plus weight-decay/2 times the sum of squared weights, a = tanh(W a +"
+                                    + " b) layer by layer, softmax at the end; limited-memory BFGS on all rows from weights"
+                                    + " drawn normal with variance 1/inputs; with patience, the weights that served watched rows"
+                                    + " best are kept",
+                            "weights and biases",
+                            "Rumelhart, Hinton and Williams (1986), Nature 323, doi:10.1038/323533a0; weight decay: Krogh and Hertz"
+                                    + " (1992), NIPS 4; early stopping: Prechelt (1998), Neural Networks: Tricks of the Trade"),
+                    List.of(LAYERS, UNITS, WEIGHT_DECAY, STEPS, PATIENCE, WatchedRows.WATCHED),
+                    s -> new Network(
+                            s.whole(LAYERS),
+                            s.whole(UNITS),
+                            s.number(WEIGHT_DECAY),
+                            s.whole(STEPS),
+                            s.text(PATIENCE).equals("never") ? 0 : s.whole(PATIENCE),
+                            s.number(WatchedRows.WATCHED)),
+                    Optional.empty())
+            .inTier(5, "many weights, of which none speaks for itself");
 
     private NetworkKind() {}
 }

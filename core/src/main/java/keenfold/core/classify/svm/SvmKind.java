@@ -30,21 +30,22 @@ public final class SvmKind {
 
     /** The kind. */
     public static final ClassifierKind KIND = new ClassifierKind(
-            "svm",
-            "support vector machine: the widest soft margin between two classes, linear or with a kernel",
-            new About(
-                            "f minimises the sum of weight max(0, 1 - y f(x)) and strength/2 |w|^2; kernels x.z, exp(-|x -"
-                                    + " z|^2/(2 width^2)) and (1 + x.z/width^2)^degree; of several classes one f for each pair,"
-                                    + " their probabilities coupled by least squares",
-                            "rows on the margin + 1, with a linear kernel at most p + 1, and 2 for the calibration; of several"
-                                    + " classes the mean over pairs; times K - 1",
-                            "Cortes and Vapnik (1995), Mach. Learn. 20(3), doi:10.1007/BF00994018; Platt (1999), Advances in Large"
-                                    + " Margin Classifiers; Wu, Lin and Weng (2004), J. Mach. Learn. Res. 5")
-                    .probabilitiesFrom("a calibration, by inner folds of the training rows"),
-            List.of(STRENGTH, KERNEL, WIDTH, DEGREE, FOLDS),
-            SvmKind::svm,
-            Optional.of((all, training, fresh) ->
-                    Svm.joint(all.stream().map(SvmKind::svm).toList(), training, fresh)));
+                    "svm",
+                    "support vector machine: the widest soft margin between two classes, linear or with a kernel",
+                    new About(
+                                    "f minimises the sum of weight max(0, 1 - y f(x)) and strength/2 |w|^2; kernels x.z, exp(-|x -"
+                                            + " z|^2/(2 width^2)) and (1 + x.z/width^2)^degree; of several classes one f for each pair,"
+                                            + " their probabilities coupled by least squares",
+                                    "rows on the margin + 1, with a linear kernel at most p + 1, and 2 for the calibration; of several"
+                                            + " classes the mean over pairs; times K - 1",
+                                    "Cortes and Vapnik (1995), Mach. Learn. 20(3), doi:10.1007/BF00994018; Platt (1999), Advances in Large"
+                                            + " Margin Classifiers; Wu, Lin and Weng (2004), J. Mach. Learn. Res. 5")
+                            .probabilitiesFrom("a calibration, by inner folds of the training rows"),
+                    List.of(STRENGTH, KERNEL, WIDTH, DEGREE, FOLDS),
+                    SvmKind::svm,
+                    Optional.of((all, training, fresh) ->
+                            Svm.joint(all.stream().map(SvmKind::svm).toList(), training, fresh)))
+            .inTier(5, "many weights, of which none speaks for itself");
 
     private SvmKind() {}
 

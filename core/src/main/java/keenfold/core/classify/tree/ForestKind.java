@@ -32,19 +32,20 @@ public final class ForestKind {
 
     /** The kind. */
     public static final ClassifierKind KIND = new ClassifierKind(
-            "forest",
-            "many trees on drawn rows, each split looking at a few drawn columns",
-            new About(
-                    "the mean of the leaves' class shares over trees that are not pruned, each grown on as many rows as there"
-                            + " are, drawn with replacement; each split looks at columns drawn anew; with thresholds: drawn,"
-                            + " each column offers one threshold alone",
-                    "mean leaves of a tree, times K - 1",
-                    "Breiman (2001), Mach. Learn. 45(1), doi:10.1023/A:1010933404324; drawn thresholds: Geurts, Ernst and"
-                            + " Wehenkel (2006), Mach. Learn. 63(1), doi:10.1007/s10994-006-6226-1"),
-            List.of(TREES, COLUMNS, THRESHOLDS, BAGGED, TreeKind.IMPURITY, DEPTH, LEAF_ROWS, TreeKind.BINS),
-            ForestKind::forest,
-            Optional.of((all, training, fresh) ->
-                    Forest.joint(all.stream().map(ForestKind::forest).toList(), training, fresh)));
+                    "forest",
+                    "many trees on drawn rows, each split looking at a few drawn columns",
+                    new About(
+                            "the mean of the leaves' class shares over trees that are not pruned, each grown on as many rows as there"
+                                    + " are, drawn with replacement; each split looks at columns drawn anew; with thresholds: drawn,"
+                                    + " each column offers one threshold alone",
+                            "mean leaves of a tree, times K - 1",
+                            "Breiman (2001), Mach. Learn. 45(1), doi:10.1023/A:1010933404324; drawn thresholds: Geurts, Ernst and"
+                                    + " Wehenkel (2006), Mach. Learn. 63(1), doi:10.1007/s10994-006-6226-1"),
+                    List.of(TREES, COLUMNS, THRESHOLDS, BAGGED, TreeKind.IMPURITY, DEPTH, LEAF_ROWS, TreeKind.BINS),
+                    ForestKind::forest,
+                    Optional.of((all, training, fresh) ->
+                            Forest.joint(all.stream().map(ForestKind::forest).toList(), training, fresh)))
+            .inTier(6, "a sum of hundreds of trees");
 
     private ForestKind() {}
 

@@ -37,18 +37,19 @@ public final class TreeKind {
 
     /** The kind. */
     public static final ClassifierKind KIND = new ClassifierKind(
-            "tree",
-            "a classification tree, pruned by cost and complexity",
-            new About(
-                    "binary splits, each at the column and threshold that lower the impurity most; then weakest links are"
-                            + " cut while they lower it by at most pruning a leaf; a leaf gives its class shares; columns of"
-                            + " more than bins values are cut at as many quantiles of the training rows first",
-                    "leaves, times K - 1",
-                    "Breiman, Friedman, Olshen and Stone (1984), Classification and Regression Trees"),
-            List.of(IMPURITY, DEPTH, LEAF_ROWS, PRUNING, BINS),
-            TreeKind::tree,
-            Optional.of((all, training, fresh) ->
-                    Tree.joint(all.stream().map(TreeKind::tree).toList(), training)));
+                    "tree",
+                    "a classification tree, pruned by cost and complexity",
+                    new About(
+                            "binary splits, each at the column and threshold that lower the impurity most; then weakest links are"
+                                    + " cut while they lower it by at most pruning a leaf; a leaf gives its class shares; columns of"
+                                    + " more than bins values are cut at as many quantiles of the training rows first",
+                            "leaves, times K - 1",
+                            "Breiman, Friedman, Olshen and Stone (1984), Classification and Regression Trees"),
+                    List.of(IMPURITY, DEPTH, LEAF_ROWS, PRUNING, BINS),
+                    TreeKind::tree,
+                    Optional.of((all, training, fresh) ->
+                            Tree.joint(all.stream().map(TreeKind::tree).toList(), training)))
+            .inTier(3, "questions that can be followed by hand");
 
     private TreeKind() {}
 

@@ -77,6 +77,12 @@ public record Candidate(
         return recipe.kind();
     }
 
+    /** Returns the number of its tier: that of its kind, whatever it is wrapped in, unless it says another itself. */
+    public int tier() {
+        String own = settings.values().get(ClassifierKind.TIER);
+        return own == null ? kind().tier().number() : Integer.parseInt(own);
+    }
+
     /** Returns the steps that it gets; where tuning chooses their settings, those are not the ones in force. */
     public List<Step> steps() {
         return recipe.steps(settings);

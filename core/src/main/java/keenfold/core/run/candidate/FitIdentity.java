@@ -49,6 +49,7 @@ public record FitIdentity(
         Recipe recipe = candidate.recipe();
         Map<String, String> settings = new LinkedHashMap<>(candidate.settings().values());
         settings.remove(ClassifierKind.MEMBERS);
+        settings.remove(ClassifierKind.TIER);
         Optional<Tuning> tuning = candidate.tuning();
         return new FitIdentity(
                 candidate.seedName(),
