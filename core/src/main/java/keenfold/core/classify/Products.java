@@ -200,72 +200,81 @@ public final class Products {
         }
     }
 
-    /**
-     * Returns Σᵢ r[c][i]·x[j][i] for all c and j, row after row of c.
-     *
-     * @param x p columns of n values
-     * @param r m times n values
-     * @return m·p sums
-     */
-    public static double[] sums(double[][] r, double[][] x) {
-        int m = r.length;
-        int p = x.length;
-        int n = r[0].length;
-        double[] out = new double[m * p];
-        if (p >= WIDE) {
-            sumsWide(r, x, out);
+    /** Columns as they are summed with weights of their rows, again and again: many columns are kept row by row too. */
+    public static final class Columns {
+        private final double[][] x;
+        private final double[][] rows;
+
+        /** @param x p columns of n values */
+        public Columns(double[][] x) {
+            this.x = x;
+            this.rows = x.length >= WIDE ? Products.rows(x, 0, x[0].length) : new double[0][];
+        }
+
+        /**
+         * Returns Σᵢ r[c][i]·x[j][i] for all c and j, row after row of c.
+         *
+         * @param r m times n values
+         * @return m·p sums
+         */
+        public double[] sums(double[][] r) {
+            double[] out = new double[r.length * x.length];
+            if (rows.length > 0) {
+                wide(r, out);
+            } else {
+                narrow(r, out);
+            }
             return out;
         }
-        double[] sums = new double[BLOCK * BLOCK];
-        double[][] some = new double[BLOCK][];
-        for (int from = 0; from < n; from += CHUNK) {
-            int size = Math.min(CHUNK, n - from);
-            for (int c = 0; c < m; c += BLOCK) {
-                for (int k = 0; k < BLOCK; k++) {
-                    double[] own = r[Math.min(c + k, m - 1)];
-                    some[k] = from == 0 && size == n ? own : Arrays.copyOfRange(own, from, from + size);
-                }
-                for (int j = 0; j < p; j += BLOCK) {
-                    nine(some, x[j], x[Math.min(j + 1, p - 1)], x[Math.min(j + 2, p - 1)], from, size, sums);
-                    for (int k = 0; k < BLOCK && c + k < m; k++) {
-                        for (int l = 0; l < BLOCK && j + l < p; l++) {
-                            out[(c + k) * p + j + l] += sums[k * BLOCK + l];
+
+        private void narrow(double[][] r, double[] out) {
+            int m = r.length;
+            int p = x.length;
+            int n = r[0].length;
+            double[] sums = new double[BLOCK * BLOCK];
+            double[][] some = new double[BLOCK][];
+            for (int from = 0; from < n; from += CHUNK) {
+                int size = Math.min(CHUNK, n - from);
+                for (int c = 0; c < m; c += BLOCK) {
+                    for (int k = 0; k < BLOCK; k++) {
+                        double[] own = r[Math.min(c + k, m - 1)];
+                        some[k] = from == 0 && size == n ? own : Arrays.copyOfRange(own, from, from + size);
+                    }
+                    for (int j = 0; j < p; j += BLOCK) {
+                        nine(some, x[j], x[Math.min(j + 1, p - 1)], x[Math.min(j + 2, p - 1)], from, size, sums);
+                        for (int k = 0; k < BLOCK && c + k < m; k++) {
+                            for (int l = 0; l < BLOCK && j + l < p; l++) {
+                                out[(c + k) * p + j + l] += sums[k * BLOCK + l];
+                            }
                         }
                     }
                 }
             }
         }
-        return out;
-    }
 
-    private static void sumsWide(double[][] r, double[][] x, double[] to) {
-        int p = x.length;
-        int n = r[0].length;
-        double[][] sums = new double[r.length][p];
-        double[] none = new double[p];
-        for (int from = 0; from < n; from += FEW_ROWS) {
-            int size = Math.min(FEW_ROWS, n - from);
-            double[][] rows = rows(x, from, size);
+        private void wide(double[][] r, double[] out) {
+            int p = x.length;
+            int n = rows.length;
+            double[] none = new double[p];
             for (int c = 0; c < r.length; c++) {
                 double[] own = r[c];
-                for (int i = 0; i < size; i += 4) {
+                double[] sums = new double[p];
+                for (int i = 0; i < n; i += 4) {
                     four(
                             rows[i],
-                            i + 1 < size ? rows[i + 1] : none,
-                            i + 2 < size ? rows[i + 2] : none,
-                            i + 3 < size ? rows[i + 3] : none,
-                            own[from + i],
-                            i + 1 < size ? own[from + i + 1] : 0,
-                            i + 2 < size ? own[from + i + 2] : 0,
-                            i + 3 < size ? own[from + i + 3] : 0,
-                            sums[c],
+                            i + 1 < n ? rows[i + 1] : none,
+                            i + 2 < n ? rows[i + 2] : none,
+                            i + 3 < n ? rows[i + 3] : none,
+                            own[i],
+                            i + 1 < n ? own[i + 1] : 0,
+                            i + 2 < n ? own[i + 2] : 0,
+                            i + 3 < n ? own[i + 3] : 0,
+                            sums,
                             0,
                             p);
                 }
+                System.arraycopy(sums, 0, out, c * p, p);
             }
-        }
-        for (int c = 0; c < r.length; c++) {
-            System.arraycopy(sums[c], 0, to, c * p, p);
         }
     }
 

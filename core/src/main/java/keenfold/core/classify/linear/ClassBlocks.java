@@ -13,6 +13,9 @@ final class ClassBlocks {
     /** Of the trace, added to the diagonal: a class that is predicted with certainty has no curvature of its own. */
     private static final double LEAST = 1e-8;
 
+    /** Factors of nothing. */
+    static final Factors NO_FACTORS = new Factors(new int[0][], new Spd[0]);
+
     private final int p;
     private final int[][] columns;
     private final double[][] blocks;

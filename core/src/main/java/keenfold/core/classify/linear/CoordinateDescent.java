@@ -93,7 +93,7 @@ final class CoordinateDescent {
         int[] own = blocks.columns(c);
         double[] block = blocks.block(c);
         int size = own.length;
-        double[] slope = size == 0 ? new double[0] : Products.sums(new double[][] {pull}, x);
+        double[] slope = size == 0 ? new double[0] : new Products.Columns(x).sums(new double[][] {pull});
         double missed = 0;
         for (int k = 0; k < size; k++) {
             slope[k] += gradient[c * p + own[k]];

@@ -12,6 +12,7 @@ import keenfold.core.data.Exponential;
  */
 final class Likelihood {
     final double[][] x;
+    final Products.Columns columns;
     final int[] y;
     final double[] w;
 
@@ -59,6 +60,7 @@ final class Likelihood {
      */
     Likelihood(double[][] x, int[] y, double[] w, int parts) {
         this.x = x;
+        this.columns = new Products.Columns(x);
         this.y = y;
         this.w = w;
         this.parts = parts;
@@ -150,7 +152,7 @@ final class Likelihood {
                 }
             }
         }
-        return Products.sums(residual, x);
+        return columns.sums(residual);
     }
 
     /** The weight of each row in X'WX, the second derivatives by the coefficients of one part: w·p·(1 − p). */

@@ -22,6 +22,7 @@ final class NewtonStep {
     private final boolean[] free;
     private final int[] columns;
     private final double[][] x;
+    private final Products.Columns sums;
     private final double[][] prob;
     private final double[][] weighted;
     private final boolean[] ofAll;
@@ -39,6 +40,7 @@ final class NewtonStep {
                 .filter(j -> IntStream.range(0, parts).anyMatch(c -> free[c * p + j]))
                 .toArray();
         this.x = IntStream.of(columns).mapToObj(j -> likelihood.x[j]).toArray(double[][]::new);
+        this.sums = columns.length == p ? likelihood.columns : new Products.Columns(x);
         this.ofAll = new boolean[p];
         for (int j : columns) {
             ofAll[j] = parts > 1 && IntStream.range(0, parts).allMatch(c -> free[c * p + j]);
@@ -128,12 +130,12 @@ final class NewtonStep {
                 own[i] = by[i] * (own[i] - mean[i]);
             }
         }
-        double[] sums = Products.sums(moved, x);
+        double[] along = sums.sums(moved);
         double[] out = new double[v.length];
         for (int c = 0; c < m; c++) {
             for (int k = 0; k < columns.length; k++) {
                 int at = c * p + columns[k];
-                out[at] = free[at] ? sums[c * columns.length + k] + Logistic.penalty(columns[k], p, ridge) * v[at] : 0;
+                out[at] = free[at] ? along[c * columns.length + k] + Logistic.penalty(columns[k], p, ridge) * v[at] : 0;
             }
         }
         return out;

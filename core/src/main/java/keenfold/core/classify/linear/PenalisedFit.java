@@ -4,6 +4,7 @@ import java.util.Arrays;
 import java.util.Optional;
 import keenfold.core.classify.Vectors;
 import keenfold.core.learned.FitFailure;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Minimises a {@link Likelihood} with the penalty lasso·Σ|β| + ridge/2·Σβ² over all coefficients but the intercepts.
@@ -41,6 +42,9 @@ final class PenalisedFit {
     private final int p;
     private final Penalty penalty;
     private final double least;
+    private @Nullable ClassBlocks factored;
+    private boolean[] ofFree = new boolean[0];
+    private ClassBlocks.Factors factors = ClassBlocks.NO_FACTORS;
 
     /** Where a fit starts. */
     static final class Start {
@@ -245,7 +249,7 @@ final class PenalisedFit {
         }
         double[] slope = slope(now.beta(), gradient);
         NewtonStep newton = new NewtonStep(likelihood, ridge, now, free);
-        double[] step = newton.step(slope, blocks.factored(free, ridge));
+        double[] step = newton.step(slope, factors(blocks, free));
         double value = now.value() + penalty.of(now.beta());
         // Where the probabilities have reached 0 and 1 there is no curvature, and the step has no length.
         double share = Math.min(1, FARTHEST * (1 + Vectors.largest(now.beta())) / Vectors.largest(step));
@@ -267,6 +271,16 @@ final class PenalisedFit {
             share /= 2;
         }
         return new Newton(now, newton.products(), false);
+    }
+
+    /** The factors of blocks, made anew only if they or the free coefficients are others. */
+    private ClassBlocks.Factors factors(ClassBlocks blocks, boolean[] free) {
+        if (!blocks.equals(factored) || !Arrays.equals(free, ofFree)) {
+            factors = blocks.factored(free, ridge);
+            factored = blocks;
+            ofFree = free;
+        }
+        return factors;
     }
 
     private static boolean moreThan(long most, boolean[] free) {
