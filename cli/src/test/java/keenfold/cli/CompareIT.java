@@ -82,7 +82,7 @@ class CompareIT {
                         .get(0)
                         .get("candidates")
                         .size())
-                .isEqualTo(11);
+                .isEqualTo(12);
     }
 
     @Test
@@ -97,7 +97,7 @@ class CompareIT {
                 .expect(0);
         assertThat(outcome.said()).contains("with 3001 rows, border would take long");
         assertThat(outcome.json().get("datasets").get(0).get("candidates").size())
-                .isEqualTo(10);
+                .isEqualTo(11);
     }
 
     @ParameterizedTest

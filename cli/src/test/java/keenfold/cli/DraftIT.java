@@ -135,6 +135,17 @@ class DraftIT {
                         "folds: 4",
                         "the rarest class has 4 rows"),
                 table(
+                        "one-rare-of-four",
+                        "x,y",
+                        120,
+                        (i, c) -> {
+                            int y = i < 2 ? 3 : i % 3;
+                            return number(c.normal() + 2 * y) + ",race " + y;
+                        },
+                        false,
+                        "folds: 10",
+                        "a class of 2 rows is not in every fold"),
+                table(
                         "copies",
                         "x,y",
                         200,

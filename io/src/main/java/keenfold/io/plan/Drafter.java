@@ -38,6 +38,9 @@ public final class Drafter {
 
     private static final int LINE = 98;
 
+    /** The share of the rows that classes too rare for every fold may hold. */
+    private static final double LET_GO = 0.05;
+
     private static final int FEW_ROWS = 300;
     private static final int MANY_ROWS = 5_000;
     private static final int VERY_MANY_ROWS = 50_000;
@@ -90,7 +93,6 @@ public final class Drafter {
         Categories target = column(asked.target()).match(n -> Categories.of(n.name()), c -> c);
         int[] counts = Arrays.stream(target.counts()).filter(c -> c > 0).toArray();
         int rows = Arrays.stream(counts).sum();
-        int rarest = Arrays.stream(counts).min().orElse(0);
         double most = Arrays.stream(counts).max().orElse(0) / (double) Math.max(1, rows);
         List<ColumnProfile> profiles =
                 table.columns().stream().map(c -> ColumnProfile.of(c.column())).toList();
@@ -138,7 +140,7 @@ public final class Drafter {
             out.append(" rows repeat an earlier one, as they will where columns have few values;\n");
             out.append("# if they are copies of the same cases, add bind-equal: true to splits\n");
         }
-        splits(rows, rarest, groups, order, copies);
+        splits(rows, counts, groups, order, copies);
         comment(seen);
         out.append("seed: ").append(seed).append("\u0001# all randomness derives from it\n");
         metrics(counts.length, most, scored);
@@ -298,7 +300,7 @@ public final class Drafter {
         out.append(sentence.isEmpty() ? "" : line + "\n");
     }
 
-    private void splits(int rows, int rarest, Optional<Role> groups, Optional<Role> order, boolean copies) {
+    private void splits(int rows, int[] counts, Optional<Role> groups, Optional<Role> order, boolean copies) {
         String bind = copies ? ", bind-equal: true" : "";
         String also = copies ? "; equal rows stay together" : "";
         if (order.isPresent() && groups.isEmpty()) {
@@ -320,13 +322,19 @@ public final class Drafter {
             out.append(" groups is tested alone").append(also).append('\n');
             return;
         }
-        int folds = Math.max(2, Math.min(Math.min(rows >= VERY_MANY_ROWS ? 5 : 10, rarest), units));
+        int most = rows >= VERY_MANY_ROWS ? 5 : 10;
+        int rarest = rarestToDivideBy(counts, most);
+        int folds = Math.max(2, Math.min(Math.min(most, rarest), units));
         int repeats = rows < FEW_ROWS ? 20 : rows < MANY_ROWS ? 10 : 3;
         String why = rows < FEW_ROWS
                 ? "few rows: more repeats"
                 : rows < MANY_ROWS ? "every row is tested " + repeats + " times" : "many rows: fewer repeats will do";
         if (folds < 10 && folds == rarest) {
             why = "the rarest class has " + rarest + " rows, so no more folds than that";
+        }
+        int rarer = Arrays.stream(counts).min().orElse(0);
+        if (rarer < folds && rarer < rarest) {
+            why += "; a class of " + rarer + (rarer == 1 ? " row is" : " rows is") + " not in every fold";
         }
         out.append("splits: {scheme: k-fold, folds: ")
                 .append(folds)
@@ -342,6 +350,23 @@ public final class Drafter {
             out.append(
                     "# splits: {scheme: rolling-origin}\u0001# if new rows will be later ones: trains on what came before\n");
         }
+    }
+
+    /**
+     * The size of the rarest class that every fold is to test: of three or more classes, those too small for that are let go
+     * as long as they hold few of the rows.
+     */
+    private static int rarestToDivideBy(int[] counts, int folds) {
+        int[] rising = counts.clone();
+        Arrays.sort(rising);
+        int total = Arrays.stream(rising).sum();
+        int let = 0;
+        int rows = 0;
+        while (rising.length - let > 2 && rising[let] < folds && rows + rising[let] <= LET_GO * total) {
+            rows += rising[let];
+            let++;
+        }
+        return rising.length == 0 ? 0 : rising[let];
     }
 
     private void metrics(int classes, double most, Scored scored) {
@@ -383,7 +408,7 @@ public final class Drafter {
         out.append(
                 "  logit: {classifier: logistic, strength: {vary: [1, 30, 300]}}\u0001# a stronger penalty is simpler\n");
         if (suits("nearest", rows)) {
-            String neighbours = rows < 60 ? "[3, 7]" : "[5, 15, 45]";
+            String neighbours = rows < 60 ? "[1, 3, 7]" : "[1, 5, 15, 45]";
             out.append("  near: {classifier: nearest, neighbours: {vary: ")
                     .append(neighbours)
                     .append("}}\n");

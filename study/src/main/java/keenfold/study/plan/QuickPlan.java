@@ -39,7 +39,7 @@ public final class QuickPlan {
             "guess=majority",
             "bayes=naive-bayes",
             "logit=logistic",
-            "near=nearest neighbours=5,25",
+            "near=nearest neighbours=1,5,25",
             "tree depth=3,8",
             "woods=forest trees=100",
             "climb=boosting rounds=50 depth=3",
