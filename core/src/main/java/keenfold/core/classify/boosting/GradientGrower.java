@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.PriorityQueue;
 import java.util.Queue;
 import keenfold.core.classify.tree.Binned;
-import keenfold.core.classify.tree.OccupiedBins;
+import keenfold.core.classify.tree.RowsByBin;
 
 /**
  * Grows trees that lower a loss by its first and second derivatives, from binned columns.
@@ -31,10 +31,9 @@ public final class GradientGrower {
     private final double[] rowCount;
     private final double[] countOf;
     private final double[] sums = new double[3 * Binned.MOST];
-    private final OccupiedBins occupied = new OccupiedBins();
+    private final RowsByBin byBin;
     private final double unit;
     private final double leastCount;
-    private final int[] seen = new int[Binned.MOST];
     private final List<Open> leaves = new ArrayList<>();
     private int grown;
     private int[] columns = new int[0];
@@ -90,6 +89,7 @@ public final class GradientGrower {
             from[j + 1] = from[j] + binned.bins(j);
         }
         int n = binned.rows();
+        this.byBin = new RowsByBin(n);
         this.rows = new int[n];
         this.rowSlope = new double[n];
         this.rowBend = new double[n];
@@ -207,20 +207,6 @@ public final class GradientGrower {
         }
     }
 
-    /** The same into {@code sums}, marking the bins that occur. */
-    private void addMarked(int column, int begin, int end) {
-        occupied.markNone();
-        byte[] codes = binned.codes(column);
-        long[] marks = occupied.words();
-        for (int i = begin; i < end; i++) {
-            int bin = codes[rows[i]] & 0xFF;
-            marks[bin >> 6] |= 1L << bin;
-            sums[3 * bin] += rowSlope[i];
-            sums[3 * bin + 1] += rowBend[i];
-            sums[3 * bin + 2] += rowCount[i];
-        }
-    }
-
     /** Finds the best split of a leaf, and keeps the leaf if there is one. */
     private void offer(Open node, Queue<Open> open) {
         if (node.depthLeft == 0 || node.count < 2 * leastCount) {
@@ -233,20 +219,15 @@ public final class GradientGrower {
                 continue;
             }
             if (node.kept.length > 0) {
-                scan(node, j, node.kept, from[j], true);
+                scan(node, j, node.kept, from[j]);
                 continue;
             }
-            boolean all = node.end - node.begin >= bins;
-            if (all) {
+            if (node.end - node.begin < bins) {
+                scanRows(node, j);
+            } else {
                 add(j, node.begin, node.end, sums, 0);
-            } else {
-                addMarked(j, node.begin, node.end);
-            }
-            scan(node, j, sums, 0, all);
-            if (all) {
+                scan(node, j, sums, 0);
                 Arrays.fill(sums, 0, 3 * bins, 0);
-            } else {
-                clear();
             }
         }
         if (node.column >= 0) {
@@ -256,25 +237,13 @@ public final class GradientGrower {
         }
     }
 
-    private void clear() {
-        long[] bins = occupied.words();
-        for (int word = 0; word < bins.length; word++) {
-            for (long bits = bins[word]; bits != 0; bits &= bits - 1) {
-                int at = 3 * (word * Long.SIZE + Long.numberOfTrailingZeros(bits));
-                sums[at] = 0;
-                sums[at + 1] = 0;
-                sums[at + 2] = 0;
-            }
-        }
-    }
-
     /**
      * Looks at every threshold of a column, in units.
      *
      * <p>With H = h₁ + h₂ for the second derivatives of both sides, each with the ridge, and D = g₁·H − g·h₁, the sides are
      * worth g₁²/h₁ + g₂²/h₂ = g²/H + D²/(H·h₁·h₂), so that D² is compared with h₁·h₂.
      */
-    private void scan(Open node, int column, double[] by, int offset, boolean all) {
+    private void scan(Open node, int column, double[] by, int offset) {
         double ridge = growth.ridge() / unit;
         double least = leastCount;
         double g = node.slope;
@@ -292,9 +261,8 @@ public final class GradientGrower {
         int before = -1;
         int bestLeft = -1;
         int bestRight = -1;
-        int found = all ? binned.bins(column) : occupied.list(seen);
-        for (int k = 0; k < found; k++) {
-            int bin = all ? k : seen[k];
+        int bins = binned.bins(column);
+        for (int bin = 0; bin < bins; bin++) {
             int at = 3 * (offset + bin);
             double h1 = leftBend + ridge;
             double d = leftSlope * both - g * h1;
@@ -324,6 +292,51 @@ public final class GradientGrower {
             node.column = column;
             node.threshold = binned.threshold(column, bestLeft, bestRight);
             node.bin = bestLeft;
+        }
+    }
+
+    /** The same row by row, for few of them. */
+    private void scanRows(Open node, int column) {
+        double ridge = growth.ridge() / unit;
+        double least = leastCount;
+        double g = node.slope;
+        double h = node.bend + ridge;
+        double both = h + ridge;
+        double whole = h > 0 ? g * g / h : 0;
+        double part = both > 0 ? g * g / both : 0;
+        double rounding = 1e-12 * (whole + 1e-12 / unit);
+        double most = (node.gain + whole + rounding - part) * both;
+        double leftSlope = 0;
+        double leftBend = 0;
+        double leftCount = 0;
+        int count = node.end - node.begin;
+        int[] ordered = byBin.order(binned.codes(column), rows, node.begin, node.end);
+        int bestAt = -1;
+        for (int k = 0; k < count; k++) {
+            double h1 = leftBend + ridge;
+            double d = leftSlope * both - g * h1;
+            double sides = h1 * (h - leftBend);
+            if (d * d > most * sides
+                    && leftCount >= least
+                    && node.count - leftCount >= least
+                    && sides > 0
+                    && RowsByBin.bin(ordered[k - 1]) != RowsByBin.bin(ordered[k])) {
+                most = d * d / sides + rounding * both;
+                bestAt = k;
+                node.leftSlope = leftSlope;
+                node.leftBend = leftBend;
+                node.leftCount = leftCount;
+            }
+            int i = node.begin + RowsByBin.place(ordered[k]);
+            leftSlope += rowSlope[i];
+            leftBend += rowBend[i];
+            leftCount += rowCount[i];
+        }
+        if (bestAt > 0) {
+            node.gain = most / both - rounding + part - whole;
+            node.column = column;
+            node.bin = RowsByBin.bin(ordered[bestAt - 1]);
+            node.threshold = binned.threshold(column, node.bin, RowsByBin.bin(ordered[bestAt]));
         }
     }
 

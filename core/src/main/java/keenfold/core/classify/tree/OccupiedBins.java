@@ -3,42 +3,27 @@ package keenfold.core.classify.tree;
 import java.util.Arrays;
 
 /**
- * The bins of a column that are looked at, as bits: bin b is bit {@code b % 64} of word {@code b / 64}. Whoever grows trees goes
+ * The bins of a column that are looked at, as bits: bin b is bit {@code b % 64} of word {@code b / 64}. The search goes
  * through the words themselves, which is what growing spends its time on.
  */
-public final class OccupiedBins {
+final class OccupiedBins {
     private final long[] words = new long[Binned.MOST / Long.SIZE];
 
     /** Returns the words; they change with what is marked. */
-    public long[] words() {
+    long[] words() {
         return words;
     }
 
     /** Marks bins 0 to {@code bins} − 1, and no others. */
-    public void markFirst(int bins) {
+    void markFirst(int bins) {
         for (int word = 0; word < words.length; word++) {
             int left = bins - word * Long.SIZE;
             words[word] = left >= Long.SIZE ? -1L : left > 0 ? (1L << left) - 1 : 0;
         }
     }
 
-    /**
-     * Lists the marked bins, rising.
-     *
-     * @return how many there are
-     */
-    public int list(int[] to) {
-        int count = 0;
-        for (int word = 0; word < words.length; word++) {
-            for (long bits = words[word]; bits != 0; bits &= bits - 1) {
-                to[count++] = word * Long.SIZE + Long.numberOfTrailingZeros(bits);
-            }
-        }
-        return count;
-    }
-
     /** Marks no bin. */
-    public void markNone() {
+    void markNone() {
         Arrays.fill(words, 0);
     }
 }

@@ -5,7 +5,7 @@ package keenfold.core.classify.tree;
  *
  * <p>Few rows are sorted by insertion, more by counting, of which only the bins that occur are visited.
  */
-final class RowsByBin {
+public final class RowsByBin {
     private static final int FEW = 24;
     private static final int BITS = 8;
 
@@ -15,7 +15,7 @@ final class RowsByBin {
     private final int[] ordered;
 
     /** @param most rows of a node */
-    RowsByBin(int most) {
+    public RowsByBin(int most) {
         this.found = new int[most];
         this.ordered = new int[most];
     }
@@ -27,17 +27,18 @@ final class RowsByBin {
      * @param row the rows of nodes, of which those from {@code begin} to {@code end} are ordered
      * @return for each, its {@link #place} and {@link #bin}; to be read until the next call
      */
-    int[] order(byte[] codes, int[] row, int begin, int end) {
+    public int[] order(byte[] codes, int[] row, int begin, int end) {
         int n = end - begin;
         return n <= FEW ? inserted(codes, row, begin, n) : counted(codes, row, begin, n);
     }
 
     /** The place of an ordered row in its stretch, from 0 on. */
-    static int place(int ordered) {
+    public static int place(int ordered) {
         return ordered >>> BITS;
     }
 
-    static int bin(int ordered) {
+    /** The bin of an ordered row. */
+    public static int bin(int ordered) {
         return ordered & 0xFF;
     }
 
