@@ -15,6 +15,9 @@ public final class Products {
 
     private static final int FEW_ROWS = 256;
 
+    /** More values are not kept a second time. */
+    private static final long MOST_COPIED = 1 << 22;
+
     private Products() {}
 
     /**
@@ -208,7 +211,8 @@ public final class Products {
         /** @param x p columns of n values */
         public Columns(double[][] x) {
             this.x = x;
-            this.rows = x.length >= WIDE ? Products.rows(x, 0, x[0].length) : new double[0][];
+            boolean copied = x.length >= WIDE && (long) x.length * x[0].length <= MOST_COPIED;
+            this.rows = copied ? Products.rows(x, 0, x[0].length) : new double[0][];
         }
 
         /**

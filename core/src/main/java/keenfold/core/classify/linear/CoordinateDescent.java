@@ -2,15 +2,16 @@ package keenfold.core.classify.linear;
 
 import java.util.stream.IntStream;
 import keenfold.core.classify.Products;
+import keenfold.core.classify.Vectors;
 import keenfold.core.learned.FitFailure;
 
 /**
  * Minimises the second-order expansion of a {@link Likelihood} with the penalty lasso·Σ|β| + ridge/2·Σβ², coordinate by
  * coordinate, over a working set of coefficients: which of them are 0 is found so.
  *
- * <p>The expansion is that of all classes at once: the classes take turns, each seeing how far the others have moved.
- * Where a class has at most as many coefficients in the working set as there are rows, a coordinate's change is carried
- * over to the others' derivatives by X'W_cX (covariance updates), else to the rows (naive updates).
+ * <p>The expansion is that of all classes at once: the classes take turns, each seeing how far the others have moved. A
+ * coordinate's change is carried over to the derivatives of the same class by X'W_cX (covariance updates); where that would
+ * have too many numbers, to the rows (naive updates).
  *
  * <p>Reference: Friedman, Hastie and Tibshirani (2010), J. Stat. Softw. 33(1), doi:10.18637/jss.v033.i01, sections 2.2 and 4.
  */
@@ -46,6 +47,14 @@ final class CoordinateDescent {
         double[] now = beta.clone();
         double[][] moved = new double[prob.length][n];
         double[] mean = new double[n];
+        double[][][] x = new double[prob.length][][];
+        Products.Columns[] columns = new Products.Columns[prob.length];
+        for (int c = 0; c < prob.length; c++) {
+            x[c] = IntStream.of(blocks.columns(c))
+                    .mapToObj(j -> likelihood.x[j])
+                    .toArray(double[][]::new);
+            columns[c] = new Products.Columns(x[c]);
+        }
         double first = 0;
         for (int cycle = 0; cycle < cycles; cycle++) {
             FitFailure.ifInterrupted();
@@ -61,13 +70,17 @@ final class CoordinateDescent {
                 for (int i = 0; i < n; i++) {
                     pull[i] = likelihood.w[i] * prob[c][i] * (moved[c][i] - mean[i]);
                 }
-                double[][] x = IntStream.of(own).mapToObj(j -> likelihood.x[j]).toArray(double[][]::new);
-                most = Math.max(most, sweep(c, x, part, pull));
+                double[] slope = columns[c].sums(new double[][] {pull});
+                for (int k = 0; k < own.length; k++) {
+                    slope[k] += gradient[c * p + own[k]];
+                    most = Math.max(most, penalty.missed(part[k], slope[k], own[k] == p - 1));
+                }
+                sweep(c, x[c], part, slope);
                 for (int k = 0; k < own.length; k++) {
                     now[c * p + own[k]] = part[k];
                     before[k] = part[k] - before[k];
                 }
-                double[] by = Products.combination(x, before, 0, n);
+                double[] by = Products.combination(x[c], before, 0, n);
                 for (int i = 0; i < n; i++) {
                     moved[c][i] += by[i];
                     mean[i] += prob[c][i] * by[i];
@@ -83,50 +96,53 @@ final class CoordinateDescent {
     }
 
     /**
-     * Moves the coefficients of one class.
+     * Moves the coefficients of one class until they hardly move.
      *
-     * @param pull n weights, whose products with the columns are what the derivatives have changed by so far
-     * @return by how much the optimality conditions were missed at the start
+     * @param part the coefficients
+     * @param slope the derivatives of the expansion at them
      */
-    private double sweep(int c, double[][] x, double[] part, double[] pull) {
-        int p = likelihood.p;
-        int[] own = blocks.columns(c);
+    private void sweep(int c, double[][] x, double[] part, double[] slope) {
+        boolean naive = blocks.diagonal();
         double[] block = blocks.block(c);
-        int size = own.length;
-        double[] slope = size == 0 ? new double[0] : new Products.Columns(x).sums(new double[][] {pull});
-        double missed = 0;
+        int size = part.length;
+        int last = likelihood.p - 1;
+        int[] own = blocks.columns(c);
+        double[] curvature = naive ? likelihood.curvature(prob[c]) : new double[0];
+        // What the changes of this sweep do to the rows.
+        double[] moved = new double[curvature.length];
+        double small = 0;
         for (int k = 0; k < size; k++) {
-            slope[k] += gradient[c * p + own[k]];
-            missed = Math.max(missed, penalty.missed(part[k], slope[k], own[k] == p - 1));
+            small = Math.max(small, SETTLED * SETTLED * penalty.missed(part[k], slope[k], own[k] == last));
         }
         for (int sweep = 0; sweep < MOST_SWEEPS; sweep++) {
             double most = 0;
             for (int k = 0; k < size; k++) {
-                double bend = block[k * size + k];
+                double bend = naive ? block[k] : block[k * size + k];
                 if (!(bend > 0)) {
                     continue;
                 }
-                boolean intercept = own[k] == p - 1;
-                double toward = bend * part[k] - slope[k];
-                double next = intercept
+                double toward = bend * part[k] - slope[k] - (naive ? Vectors.dot(moved, x[k]) : 0);
+                double next = own[k] == last
                         ? toward / bend
                         : Math.signum(toward)
                                 * Math.max(0, Math.abs(toward) - penalty.lasso())
                                 / (bend + penalty.ridge());
                 double change = next - part[k];
-                if (change != 0) {
-                    part[k] = next;
-                    int row = k * size;
-                    for (int l = 0; l < size; l++) {
-                        slope[l] += change * block[row + l];
-                    }
-                    most = Math.max(most, Math.abs(change) * bend);
+                if (change == 0) {
+                    continue;
+                }
+                part[k] = next;
+                most = Math.max(most, Math.abs(change) * bend);
+                for (int i = 0; i < moved.length; i++) {
+                    moved[i] += change * curvature[i] * x[k][i];
+                }
+                for (int l = 0; !naive && l < size; l++) {
+                    slope[l] += change * block[k * size + l];
                 }
             }
-            if (most <= SETTLED * SETTLED * missed) {
+            if (most <= small) {
                 break;
             }
         }
-        return missed;
     }
 }

@@ -36,7 +36,7 @@ public final class LogisticKind {
                     LogisticKind::logistic,
                     Optional.of((all, training, fresh) -> Logistic.joint(
                             all.stream().map(LogisticKind::logistic).toList(), training)))
-            .inTier(2, "one weight a column");
+            .inTier(2, "one weight per column");
 
     private LogisticKind() {}
 

@@ -79,7 +79,7 @@ final class LogisticNear implements FullDataFit {
             used[k] = classifier.mix() == 0 || beta[k] != 0 || k % x.length == x.length - 1;
         }
         Likelihood likelihood = new Likelihood(x, new int[weights.length], weights, solution.beta().length);
-        return Optional.of(ClassBlocks.of(likelihood, likelihood.at(beta).prob(), used))
+        return Optional.of(ClassBlocks.of(likelihood, likelihood.at(beta).prob(), used, ClassBlocks.MOST_VALUES))
                 .filter(b -> b.values() <= MOST_VALUES);
     }
 

@@ -2,6 +2,7 @@ package keenfold.core.classify.linear;
 
 import java.util.stream.IntStream;
 import keenfold.core.classify.Products;
+import keenfold.core.classify.Vectors;
 import keenfold.core.learned.FitFailure;
 
 /**
@@ -65,16 +66,16 @@ final class NewtonStep {
             residual[k] = free[k] ? -gradient[k] : 0;
         }
         centre(residual);
-        double first = dot(residual, residual);
+        double first = Vectors.dot(residual, residual);
         double share = Math.min(ROUGHLY, Math.sqrt(Math.sqrt(first) / likelihood.total));
         double[] solution = new double[residual.length];
         double[] z = centre(preconditioner.solve(residual));
         double[] along = z;
-        double product = dot(residual, z);
-        for (int k = 0; k < MOST_PRODUCTS && dot(residual, residual) > share * share * first; k++) {
+        double product = Vectors.dot(residual, z);
+        for (int k = 0; k < MOST_PRODUCTS && Vectors.dot(residual, residual) > share * share * first; k++) {
             FitFailure.ifInterrupted();
             double[] turned = curved(along);
-            double bend = dot(along, turned);
+            double bend = Vectors.dot(along, turned);
             if (!(bend > 0)) {
                 break;
             }
@@ -82,7 +83,7 @@ final class NewtonStep {
             add(solution, far, along);
             add(residual, -far, turned);
             z = centre(preconditioner.solve(residual));
-            double next = dot(residual, z);
+            double next = Vectors.dot(residual, z);
             double keep = next / product;
             double[] turn = new double[z.length];
             for (int j = 0; j < z.length; j++) {
@@ -156,14 +157,6 @@ final class NewtonStep {
             }
         }
         return v;
-    }
-
-    private static double dot(double[] a, double[] b) {
-        double sum = 0;
-        for (int j = 0; j < a.length; j++) {
-            sum += a[j] * b[j];
-        }
-        return sum;
     }
 
     private static void add(double[] to, double share, double[] v) {

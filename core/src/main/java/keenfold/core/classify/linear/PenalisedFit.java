@@ -42,6 +42,7 @@ final class PenalisedFit {
     private final int p;
     private final Penalty penalty;
     private final double least;
+    private final long mostValues;
     private @Nullable ClassBlocks factored;
     private boolean[] ofFree = new boolean[0];
     private ClassBlocks.Factors factors = ClassBlocks.NO_FACTORS;
@@ -96,6 +97,12 @@ final class PenalisedFit {
 
     /** @param mix the share of the lasso in the penalty */
     PenalisedFit(Likelihood likelihood, double strength, double mix) {
+        this(likelihood, strength, mix, ClassBlocks.MOST_VALUES);
+    }
+
+    /** @param mostValues how many numbers the second derivatives may have */
+    PenalisedFit(Likelihood likelihood, double strength, double mix, long mostValues) {
+        this.mostValues = mostValues;
         this.likelihood = likelihood;
         this.strength = strength;
         this.lasso = strength * mix;
@@ -128,7 +135,7 @@ final class PenalisedFit {
             boolean fresh = descend
                     || last.products > p / 4 + 4
                     || known.filter(b -> b.have(working)).isEmpty();
-            ClassBlocks blocks = fresh ? ClassBlocks.of(likelihood, now.prob(), working) : known.get();
+            ClassBlocks blocks = fresh ? ClassBlocks.of(likelihood, now.prob(), working, mostValues) : known.get();
             known = Optional.of(blocks);
             Likelihood.Point before = now;
             if (descend) {
@@ -161,7 +168,7 @@ final class PenalisedFit {
     private double[] ended(Likelihood.Point now, double[] gradient, Optional<ClassBlocks> known) {
         if (strength == 0) {
             boolean[] free = free(now.beta());
-            ClassBlocks blocks = known.orElseGet(() -> ClassBlocks.of(likelihood, now.prob(), free));
+            ClassBlocks blocks = known.orElseGet(() -> ClassBlocks.of(likelihood, now.prob(), free, mostValues));
             double[] next = new NewtonStep(likelihood, ridge, now, free).step(gradient, blocks.factored(free, ridge));
             if (!(Vectors.largest(next) <= STILL_GROWING * (1 + Vectors.largest(now.beta())))) {
                 throw failure();

@@ -244,6 +244,20 @@ class LogisticTest {
         return Arrays.stream(b).map(v -> penalty.of(new double[] {v - t, 0})).sum();
     }
 
+    /** Of very many columns only the diagonals of the second derivatives are kept: the end is the same. */
+    @ParameterizedTest
+    @CsvSource({"2,1,1", "2,0.1,0.5", "4,1,1", "4,0.5,0.3", "3,2,0"})
+    void withDiagonalsAloneItEndsWhereItEndsWithBlocks(int classes, double strength, double mix) {
+        Training t = Samples.normal(74, 90, 40, classes);
+        int parts = classes == 2 ? 1 : classes;
+        double[][] x = Logistic.withIntercept(t.table());
+        Likelihood likelihood = new Likelihood(x, Samples.targets(t), t.weights(), parts);
+        PenalisedFit.Start start = PenalisedFit.Start.at(new double[parts * x.length]);
+        double[] blocks = new PenalisedFit(likelihood, strength, mix).minimise(start);
+        double[] diagonals = new PenalisedFit(likelihood, strength, mix, 0).minimise(start);
+        assertThat(diagonals).containsExactly(blocks, within(1e-6));
+    }
+
     /** From where the fit of all rows ended, a fold's fit ends where it does alone; with fewer levels than all rows too. */
     @ParameterizedTest
     @CsvSource({"2,0.3,0", "2,0.3,1", "4,1,0", "4,0.5,1", "11,0.2,0.5"})
