@@ -89,7 +89,7 @@ public final class GradientGrower {
             from[j + 1] = from[j] + binned.bins(j);
         }
         int n = binned.rows();
-        this.byBin = new RowsByBin(n);
+        this.byBin = new RowsByBin(Math.min(n, Binned.MOST));
         this.rows = new int[n];
         this.rowSlope = new double[n];
         this.rowBend = new double[n];
@@ -238,23 +238,51 @@ public final class GradientGrower {
     }
 
     /**
-     * Looks at every threshold of a column, in units.
+     * What splits of a node are judged by, in units.
      *
      * <p>With H = h₁ + h₂ for the second derivatives of both sides, each with the ridge, and D = g₁·H − g·h₁, the sides are
      * worth g₁²/h₁ + g₂²/h₂ = g²/H + D²/(H·h₁·h₂), so that D² is compared with h₁·h₂.
      */
+    private static final class Worth {
+        private final double ridge;
+        private final double h;
+        private final double both;
+        private final double whole;
+        private final double part;
+        private final double rounding;
+
+        Worth(Open node, double ridge, double unit) {
+            double g = node.slope;
+            this.ridge = ridge / unit;
+            this.h = node.bend + this.ridge;
+            this.both = h + this.ridge;
+            this.whole = h > 0 ? g * g / h : 0;
+            this.part = both > 0 ? g * g / both : 0;
+            // The first of equal gains keeps the split; what is rounding alone is none.
+            this.rounding = 1e-12 * (whole + 1e-12 / unit);
+        }
+
+        /** What D²/(h₁·h₂) must exceed for more than a gain. */
+        double wanted(double gain) {
+            return (gain + whole + rounding - part) * both;
+        }
+
+        /** The gain of a ratio D²/(h₁·h₂). */
+        double gain(double ratio) {
+            return ratio / both + part - whole;
+        }
+    }
+
+    /** Looks at every threshold of a column. */
     private void scan(Open node, int column, double[] by, int offset) {
-        double ridge = growth.ridge() / unit;
-        double least = leastCount;
+        Worth worth = new Worth(node, growth.ridge(), unit);
+        double ridge = worth.ridge;
+        double h = worth.h;
+        double both = worth.both;
         double g = node.slope;
-        double h = node.bend + ridge;
-        double both = h + ridge;
+        double least = leastCount;
         double count = node.count;
-        double whole = h > 0 ? g * g / h : 0;
-        double part = both > 0 ? g * g / both : 0;
-        // The first of equal gains keeps the split; what is rounding alone is none.
-        double rounding = 1e-12 * (whole + 1e-12 / unit);
-        double most = (node.gain + whole + rounding - part) * both;
+        double most = worth.wanted(node.gain);
         double leftSlope = 0;
         double leftBend = 0;
         double leftCount = 0;
@@ -272,7 +300,7 @@ public final class GradientGrower {
                 if (count - leftCount < least) {
                     break;
                 }
-                most = d * d / sides + rounding * both;
+                most = worth.wanted(worth.gain(d * d / sides));
                 bestLeft = before;
                 bestRight = bin;
                 node.leftSlope = leftSlope;
@@ -288,7 +316,7 @@ public final class GradientGrower {
             while (by[3 * (offset + bestRight) + 2] == 0) {
                 bestRight++;
             }
-            node.gain = most / both - rounding + part - whole;
+            node.gain = worth.gain(most) - worth.rounding;
             node.column = column;
             node.threshold = binned.threshold(column, bestLeft, bestRight);
             node.bin = bestLeft;
@@ -297,15 +325,13 @@ public final class GradientGrower {
 
     /** The same row by row, for few of them. */
     private void scanRows(Open node, int column) {
-        double ridge = growth.ridge() / unit;
-        double least = leastCount;
+        Worth worth = new Worth(node, growth.ridge(), unit);
+        double ridge = worth.ridge;
+        double h = worth.h;
+        double both = worth.both;
         double g = node.slope;
-        double h = node.bend + ridge;
-        double both = h + ridge;
-        double whole = h > 0 ? g * g / h : 0;
-        double part = both > 0 ? g * g / both : 0;
-        double rounding = 1e-12 * (whole + 1e-12 / unit);
-        double most = (node.gain + whole + rounding - part) * both;
+        double least = leastCount;
+        double most = worth.wanted(node.gain);
         double leftSlope = 0;
         double leftBend = 0;
         double leftCount = 0;
@@ -321,7 +347,7 @@ public final class GradientGrower {
                     && node.count - leftCount >= least
                     && sides > 0
                     && RowsByBin.bin(ordered[k - 1]) != RowsByBin.bin(ordered[k])) {
-                most = d * d / sides + rounding * both;
+                most = worth.wanted(worth.gain(d * d / sides));
                 bestAt = k;
                 node.leftSlope = leftSlope;
                 node.leftBend = leftBend;
@@ -333,7 +359,7 @@ public final class GradientGrower {
             leftCount += rowCount[i];
         }
         if (bestAt > 0) {
-            node.gain = most / both - rounding + part - whole;
+            node.gain = worth.gain(most) - worth.rounding;
             node.column = column;
             node.bin = RowsByBin.bin(ordered[bestAt - 1]);
             node.threshold = binned.threshold(column, node.bin, RowsByBin.bin(ordered[bestAt]));

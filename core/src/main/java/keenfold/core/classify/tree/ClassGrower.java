@@ -51,7 +51,7 @@ final class ClassGrower {
     }
 
     Node grow() {
-        return TwoClassSearch.serves(classes, growth.impurity, rows.weight)
+        return TwoClassSearch.serves(classes, growth.impurity, whole, total)
                 ? grow(new TwoClassSearch(binned, rows, growth.leafRows))
                 : grow(new ManyClassSearch(binned, rows, growth.leafRows, classes, growth.impurity));
     }

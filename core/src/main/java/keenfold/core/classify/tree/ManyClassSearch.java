@@ -23,7 +23,7 @@ final class ManyClassSearch extends SplitSearch<double[]> {
             offsets[j + 1] = offsets[j] + binned.bins(j) * classes;
         }
         this.sums = new double[Binned.MOST * classes];
-        this.byBin = new RowsByBin(rows.count());
+        this.byBin = new RowsByBin(Math.min(rows.count(), Binned.MOST * classes / 2));
         this.left = new double[classes];
         this.right = new double[classes];
     }

@@ -23,14 +23,8 @@ final class TwoClassSearch extends SplitSearch<long[]> {
     private boolean bySums;
     private double impurity;
 
-    /** Whether it can be used for rows. */
-    static boolean serves(int classes, Tree.Impurity impurity, double[] weights) {
-        double total = 0;
-        boolean whole = true;
-        for (double w : weights) {
-            whole &= w == Math.rint(w);
-            total += w;
-        }
+    /** Whether it can be used for rows of a total weight, which are whole or not. */
+    static boolean serves(int classes, Tree.Impurity impurity, boolean whole, double total) {
         return classes == 2 && impurity == Tree.Impurity.GINI && whole && total < Integer.MAX_VALUE;
     }
 
