@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.Supplier;
+import keenfold.core.data.Checks;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.State;
 import keenfold.core.learned.FitFailure;
@@ -36,9 +37,6 @@ public record ClassifierKind(
         Input input,
         Optional<Function<State, Model>> restorer,
         Tier tier) {
-    /** The setting by which a candidate says its tier itself; no fit depends on it. */
-    public static final String TIER = "tier";
-
     /** The setting that names the members of a kind that is trained on their predictions. */
     public static final String MEMBERS = "members";
 
@@ -99,6 +97,11 @@ public record ClassifierKind(
     /** Copies the settings. */
     public ClassifierKind {
         settings = List.copyOf(settings);
+        Checks.that(
+                settings.stream()
+                        .allMatch(s -> s.equals(Tier.SETTING) || !s.name().equals(Tier.SETTING.name())),
+                "the classifier \"%s\" has a setting called tier that is not Tier.SETTING; call it something else",
+                name);
     }
 
     /** Returns the setting of a name. */

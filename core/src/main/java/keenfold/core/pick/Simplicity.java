@@ -13,7 +13,8 @@ import keenfold.core.run.result.Fit;
 
 /**
  * Which of two candidates is simpler: the smaller value of the measure of simplicity (sizes to two significant digits; of
- * kinds the tier, then the size); within a family then the known direction of the varied settings; then the better mean; then the order of the plan.
+ * kinds the tier, then the size); within a family then the known direction of the varied settings; then the better mean;
+ * then the order of the plan.
  *
  * <p>Size measures flexibility, not readability, and leaves out the search for splits, columns and settings. A candidate
  * without a value is the least simple.

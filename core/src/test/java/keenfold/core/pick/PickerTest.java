@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.List;
 import keenfold.core.classify.ClassifierKind;
+import keenfold.core.classify.Tier;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.contrast.Contrast;
@@ -204,10 +205,7 @@ class PickerTest {
     @Test
     void aCandidateMaySayItsTierAndIsFittedAlike() {
         ClassifierKind kind = new ClassifierKind(
-                "own",
-                "",
-                List.of(Setting.whole("tier", 6, 1, Setting.Simpler.NEITHER, "")),
-                s -> new keenfold.core.classify.baseline.Majority());
+                "own", "", List.of(Tier.SETTING), s -> new keenfold.core.classify.baseline.Majority());
         Candidate silent = new Candidate("own", "own", kind, Settings.none(), List.of());
         Candidate plain = new Candidate("own", "own", kind, Settings.none().with("tier", "2"), List.of());
         assertThat(silent.tier()).isEqualTo(6);
@@ -216,6 +214,12 @@ class PickerTest {
         assertThat(new Candidate("own", "own", kind.inTier(3, "short"), Settings.none(), List.of()).tier())
                 .isEqualTo(3);
         assertThatThrownBy(() -> kind.inTier(7, "")).hasMessageContaining("expected 1 to 6");
+        assertThatThrownBy(
+                        () -> new Candidate("own", "own", kind, Settings.none().with("tier", "2"), List.of("tier")))
+                .hasMessageContaining("neither varied nor chosen");
+        Setting other = Setting.whole("tier", 1, 1, Setting.Simpler.LOWER, "layers of a cake");
+        assertThatThrownBy(() -> new ClassifierKind("cake", "", List.of(other), s -> null))
+                .hasMessageContaining("a setting called tier that is not Tier.SETTING");
     }
 
     @Test

@@ -25,15 +25,6 @@ public final class CommandKind implements MoreClassifiers {
             "run",
             "the program and its arguments; what names a file beside the plan is handed over with its full path");
 
-    private static final Setting TIER = new Setting(
-            ClassifierKind.TIER,
-            Setting.Type.WHOLE,
-            Integer.toString(Tier.LAST),
-            Setting.Bounds.from(1).to(Tier.LAST),
-            List.of(),
-            Setting.Simpler.NEITHER,
-            "how much of it a person can read and check, 1 (a guess) to 6 (a sum of many models); decides no fit");
-
     private static final About ABOUT = new About(
             "for each fit the program is started once in an empty folder of its own, with the training rows in train.csv, the"
                     + " test rows in test.csv and names, kinds and a seed in about.json; it writes the probability of each class"
@@ -57,7 +48,7 @@ public final class CommandKind implements MoreClassifiers {
                         NAME,
                         "a program of your own; it runs only with --allow-commands",
                         ABOUT,
-                        List.of(RUN, TIER),
+                        List.of(RUN, Tier.SETTING),
                         s -> {
                             Checks.that(
                                     !needsRun || !s.names(RUN).isEmpty(),

@@ -123,8 +123,8 @@ public final class PickNotices {
                     .filter(other -> other != picks.pick())
                     .ifPresent(other -> cautions.add(Notice.of(
                                     "size-decides-otherwise",
-                                    "by size alone %s would be picked, of size %s where %s has %s; --simpler-by says what"
-                                            + " counts",
+                                    "by size alone, %s (size %s) would be picked instead of %s (size %s); settle on an"
+                                            + " order, simpler-by, before looking",
                                     panel.candidates().get(other).name(),
                                     NumberFormats.significant(simplicity.size(other), 3),
                                     pick,

@@ -304,9 +304,10 @@ public final class PickView {
         String order =
                 switch (simplicity.by()) {
                     case KIND ->
-                        "tier: how much of it a person can read and check; 1 a guess, 2 one weight or distribution a column, 3 one"
-                                + " tree, 4 neighbours, 5 support vectors and networks, 6 sums of many models and what says nothing"
-                                + " of itself. Within a tier the order is by size. " + size;
+                        "tier: how readily a person can read and check the model; 1: a guess, 2: a weight or distribution per column,"
+                                + " 3: a single tree, 4: neighbours, 5: support vectors and networks, 6: sums of many models, and"
+                                + " programs that do not state a tier. Within a tier, candidates are ordered by size. "
+                                + size;
                     case SIZE -> size;
                     default ->
                         "The order is by " + simplicity.by().label()

@@ -28,6 +28,7 @@ import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.pick.Picker;
 import keenfold.core.pick.Rule;
+import keenfold.core.pick.SimplerBy;
 import keenfold.core.pick.Simplicity;
 import keenfold.core.prepare.Settings;
 import keenfold.core.run.Comparison;
@@ -178,6 +179,37 @@ class ViewsTest {
         assertThat(PickView.brief(panel, auc, picks, bySize, 0.95, Ink.of(true)))
                 .startsWith("\u001B[1mPick: logit\u001B[0m by one-se");
         assertThat(PickNotices.of(panel, auc, picks)).anyMatch(c -> c.text().contains("chosen for being best of 3"));
+    }
+
+    /** A stump has fewer parameters than naive Bayes, which a forest of one comes after all the same. */
+    @Test
+    void aPickThatSizeAloneWouldTurnSaysSo() {
+        Candidate stump = new Candidate(
+                "stump",
+                "stump",
+                ClassifierKinds.of("forest").orElseThrow(),
+                Settings.none().with("trees", "1").with("depth", "1"),
+                List.of());
+        Results two = results(data(80, 1, 30), candidate("plain", "naive-bayes"), stump);
+        Rule anything = Rule.parse("m-se=1000");
+        Inference inference = inference(two, 0);
+        Picking picking = Picking.quick(evaluation(inference), "auc", anything, Simplicity::of);
+        assertThat(PickView.render(picking, PLAIN))
+                .contains("Pick by auc: plain")
+                .containsPattern("candidate +tier +size")
+                .containsPattern("plain +2 ")
+                .containsPattern("stump +6 ");
+        AlignedPredictions panel = inference.panel();
+        MetricInference auc = inference.metric("auc");
+        Simplicity bySize = Simplicity.of(panel, SimplerBy.SIZE);
+        assertThat(PickNotices.of(
+                        panel,
+                        auc,
+                        Picker.pick(auc, Simplicity.of(panel), anything).orElseThrow()))
+                .anyMatch(
+                        n -> n.text().matches("by size alone, stump \\(size .*\\) would be picked instead of plain.*"));
+        assertThat(PickNotices.of(panel, auc, Picker.pick(auc, bySize, anything).orElseThrow(), bySize))
+                .noneMatch(n -> n.text().startsWith("by size alone"));
     }
 
     @Test

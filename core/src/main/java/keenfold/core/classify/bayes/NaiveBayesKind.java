@@ -39,7 +39,7 @@ public final class NaiveBayesKind {
                     s -> new NaiveBayes(
                             s.number(PSEUDO_COUNT), s.text(DENSITY).equals("kernel"), s.number(LEAST_VARIANCE)),
                     Optional.empty())
-            .inTier(2, "each column speaks for itself");
+            .inTier(2, "one distribution per column and class");
 
     private NaiveBayesKind() {}
 }

@@ -29,7 +29,7 @@ public final class DiscriminantKind {
                     List.of(POOLED, DIAGONAL),
                     s -> new Discriminant(s.number(POOLED), s.number(DIAGONAL)),
                     Optional.empty())
-            .inTier(2, "a mean a column and class, and how columns vary together");
+            .inTier(2, "a mean per column and class, and how the columns vary together");
 
     private DiscriminantKind() {}
 }

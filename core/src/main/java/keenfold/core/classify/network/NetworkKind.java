@@ -46,7 +46,7 @@ public final class NetworkKind {
                             s.text(PATIENCE).equals("never") ? 0 : s.whole(PATIENCE),
                             s.number(WatchedRows.WATCHED)),
                     Optional.empty())
-            .inTier(5, "many weights, of which none speaks for itself");
+            .inTier(5, "many weights, none of which means anything alone");
 
     private NetworkKind() {}
 }

@@ -45,7 +45,7 @@ public final class SvmKind {
                     SvmKind::svm,
                     Optional.of((all, training, fresh) ->
                             Svm.joint(all.stream().map(SvmKind::svm).toList(), training, fresh)))
-            .inTier(5, "many weights, of which none speaks for itself");
+            .inTier(5, "many weights, none of which means anything alone");
 
     private SvmKind() {}
 

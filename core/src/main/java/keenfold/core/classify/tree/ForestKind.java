@@ -45,7 +45,7 @@ public final class ForestKind {
                     ForestKind::forest,
                     Optional.of((all, training, fresh) ->
                             Forest.joint(all.stream().map(ForestKind::forest).toList(), training, fresh)))
-            .inTier(6, "a sum of hundreds of trees");
+            .inTier(6, "an average of hundreds of trees");
 
     private ForestKind() {}
 

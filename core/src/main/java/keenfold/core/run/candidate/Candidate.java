@@ -8,6 +8,8 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.OptionalInt;
 import keenfold.core.classify.ClassifierKind;
+import keenfold.core.classify.Tier;
+import keenfold.core.data.Checks;
 import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.Step;
 
@@ -51,6 +53,11 @@ public record Candidate(
     /** Checks the settings by making steps and classifier once, for each value that may be chosen. */
     public Candidate {
         grid = Collections.unmodifiableMap(new LinkedHashMap<>(grid));
+        Checks.that(
+                !grid.containsKey(Tier.SETTING.name())
+                        && tuning.filter(t -> t.choices().containsKey(Tier.SETTING.name()))
+                                .isEmpty(),
+                "tier decides no fit, so that it is neither varied nor chosen: give it one value");
         for (Settings each : tuning.map(t -> t.grid(settings)).orElse(List.of(settings))) {
             recipe.check(each);
         }
@@ -79,7 +86,7 @@ public record Candidate(
 
     /** Returns the number of its tier: that of its kind, whatever it is wrapped in, unless it says another itself. */
     public int tier() {
-        String own = settings.values().get(ClassifierKind.TIER);
+        String own = settings.values().get(Tier.SETTING.name());
         return own == null ? kind().tier().number() : Integer.parseInt(own);
     }
 

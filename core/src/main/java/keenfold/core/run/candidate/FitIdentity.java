@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import keenfold.core.classify.ClassifierKind;
+import keenfold.core.classify.Tier;
 import keenfold.core.classify.WrapperKind;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.catalog.Measures;
@@ -49,7 +50,7 @@ public record FitIdentity(
         Recipe recipe = candidate.recipe();
         Map<String, String> settings = new LinkedHashMap<>(candidate.settings().values());
         settings.remove(ClassifierKind.MEMBERS);
-        settings.remove(ClassifierKind.TIER);
+        settings.remove(Tier.SETTING.name());
         Optional<Tuning> tuning = candidate.tuning();
         return new FitIdentity(
                 candidate.seedName(),
