@@ -170,7 +170,13 @@ public final class Products {
         combine(x, b, 0, to, from, end);
     }
 
-    private static void combine(double[][] x, double[] b, int first, double[] to, int from, int end) {
+    /**
+     * Adds Σ_j b_j·x_j for some rows.
+     *
+     * @param first where the numbers of the columns begin
+     * @param to n sums, of which those from {@code from} to {@code end} are added to
+     */
+    public static void combine(double[][] x, double[] b, int first, double[] to, int from, int end) {
         int p = x.length;
         int j = 0;
         for (; j + 3 < p; j += 4) {
@@ -200,6 +206,44 @@ public final class Products {
             int end) {
         for (int i = from; i < end; i++) {
             sum[i] += (b0 * x0[i] + b1 * x1[i]) + (b2 * x2[i] + b3 * x3[i]);
+        }
+    }
+
+    /**
+     * Adds Σᵢ a[u][i]·b[j][i] for all u and j. The sums go along whichever of both has more columns, so that the processor
+     * adds to several at once.
+     *
+     * @param a m columns of at least {@code rows} values
+     * @param b p columns of at least {@code rows} values
+     * @param to the sums of u and j stand at {@code first + u·width + j}
+     */
+    public static void addRowSums(double[][] a, double[][] b, int rows, double[] to, int first, int width) {
+        boolean alongB = b.length >= a.length;
+        double[][] one = alongB ? a : b;
+        double[][] lines = rows(alongB ? b : a, 0, rows);
+        int length = alongB ? b.length : a.length;
+        double[] none = new double[length];
+        double[] sums = new double[length];
+        for (int u = 0; u < one.length; u++) {
+            double[] own = one[u];
+            Arrays.fill(sums, 0);
+            for (int i = 0; i < rows; i += 4) {
+                four(
+                        lines[i],
+                        i + 1 < rows ? lines[i + 1] : none,
+                        i + 2 < rows ? lines[i + 2] : none,
+                        i + 3 < rows ? lines[i + 3] : none,
+                        own[i],
+                        i + 1 < rows ? own[i + 1] : 0,
+                        i + 2 < rows ? own[i + 2] : 0,
+                        i + 3 < rows ? own[i + 3] : 0,
+                        sums,
+                        0,
+                        length);
+            }
+            for (int j = 0; j < length; j++) {
+                to[alongB ? first + u * width + j : first + j * width + u] += sums[j];
+            }
         }
     }
 

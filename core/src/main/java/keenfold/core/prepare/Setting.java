@@ -9,13 +9,24 @@ import java.util.Locale;
  * @param name as plans write it
  * @param type what values it takes
  * @param preset the value where the plan names none; empty for no names
+ * @param former the presets of earlier generations, from the first on; of those that are not listed, today's
  * @param bounds within which a number lies
  * @param words the values of a word; of a number, words that may stand in its place
  * @param simpler in which direction a candidate becomes simpler
  * @param meaning one line
  */
 public record Setting(
-        String name, Type type, String preset, Bounds bounds, List<String> words, Simpler simpler, String meaning) {
+        String name,
+        Type type,
+        String preset,
+        List<String> former,
+        Bounds bounds,
+        List<String> words,
+        Simpler simpler,
+        String meaning) {
+    /** The generation of today's presets: 2 since trees are pruned by inner folds and networks are wider. */
+    public static final int GENERATION = 2;
+
     /** The most that a whole number of a setting can be: a slip of digits must not ask for a fit without end. */
     public static final int MOST = 1_000_000;
 
@@ -91,9 +102,34 @@ public record Setting(
         }
     }
 
-    /** Copies the words. */
+    /** Copies the lists. */
     public Setting {
+        former = List.copyOf(former);
         words = List.copyOf(words);
+    }
+
+    /** Returns a setting whose preset was always the same. */
+    public Setting(
+            String name, Type type, String preset, Bounds bounds, List<String> words, Simpler simpler, String meaning) {
+        this(name, type, preset, List.of(), bounds, words, simpler, meaning);
+    }
+
+    /**
+     * Returns the same setting, of which earlier programs had other presets.
+     *
+     * @param presets by generation, from the first on
+     */
+    public Setting formerly(String... presets) {
+        return new Setting(name, type, preset, List.of(presets), bounds, words, simpler, meaning);
+    }
+
+    /**
+     * Returns the preset of a generation.
+     *
+     * @param generation 1 … {@value #GENERATION}
+     */
+    public String preset(int generation) {
+        return generation <= former.size() ? former.get(generation - 1) : preset;
     }
 
     /** Returns a whole number from {@code least} to {@value #MOST}. */
@@ -134,7 +170,7 @@ public record Setting(
 
     /** Returns the same setting that also takes some words in the place of a number. */
     public Setting or(String... more) {
-        return new Setting(name, type, preset, bounds, List.of(more), simpler, meaning);
+        return new Setting(name, type, preset, former, bounds, List.of(more), simpler, meaning);
     }
 
     /** Returns what would be a right value, in words. */

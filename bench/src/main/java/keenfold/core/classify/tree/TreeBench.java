@@ -85,13 +85,13 @@ public class TreeBench {
     /** The tree as it is, binning included. */
     @Benchmark
     public Object tree() {
-        return TREE.grow(Binned.of(large, 256), large);
+        return TREE.grow(Binned.of(large, 256), large, large.weights());
     }
 
     /** The tree without the binning. */
     @Benchmark
     public Object treeOfBinned() {
-        return TREE.grow(binned, large);
+        return TREE.grow(binned, large, large.weights());
     }
 
     /** Class weights by bin of all columns, over all rows. */

@@ -10,6 +10,7 @@ import java.util.function.Supplier;
 import java.util.stream.IntStream;
 import keenfold.core.classify.Calibration;
 import keenfold.core.classify.Classifier;
+import keenfold.core.classify.InnerFolds;
 import keenfold.core.classify.Model;
 import keenfold.core.classify.OneClass;
 import keenfold.core.classify.Vectors;
@@ -151,7 +152,7 @@ public record Svm(double strength, Shape shape, double width, int degree, int fo
         if (present.length == 1) {
             return new OneClass(training.classes(), present[0]);
         }
-        int[] fold = dealt(training, chance);
+        int[] fold = InnerFolds.deal(training, folds, chance);
         List<Pair> pairs = new ArrayList<>();
         for (int a = 0; a < present.length; a++) {
             for (int b = a + 1; b < present.length; b++) {
@@ -159,35 +160,6 @@ public record Svm(double strength, Shape shape, double width, int degree, int fo
             }
         }
         return new Machine(this, training.classes(), present, pairs, kernel);
-    }
-
-    /** Deals the rows to inner folds, of each class as many, or whole groups. */
-    private int[] dealt(Training training, RandomSource chance) {
-        int[] fold = new int[training.rows()];
-        if (training.grouped()) {
-            int[] groupOf = training.groups();
-            int[] order = IntStream.rangeClosed(0, Arrays.stream(groupOf).max().orElse(0))
-                    .toArray();
-            chance.shuffle(order);
-            int[] foldOf = new int[order.length];
-            for (int k = 0; k < order.length; k++) {
-                foldOf[order[k]] = k % folds;
-            }
-            Arrays.setAll(fold, i -> foldOf[groupOf[i]]);
-            return fold;
-        }
-        int dealt = 0;
-        for (int c = 0; c < training.classes(); c++) {
-            int wanted = c;
-            int[] own = IntStream.range(0, fold.length)
-                    .filter(i -> training.target(i) == wanted)
-                    .toArray();
-            chance.shuffle(own);
-            for (int i : own) {
-                fold[i] = dealt++ % folds;
-            }
-        }
-        return fold;
     }
 
     /** What tells two of the present classes apart. */

@@ -5,7 +5,6 @@ import java.util.Optional;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.prepare.About;
 import keenfold.core.prepare.Setting;
-import keenfold.core.prepare.Setting.Bounds;
 import keenfold.core.prepare.Setting.Simpler;
 import keenfold.core.prepare.Settings;
 
@@ -19,14 +18,6 @@ public final class ForestKind {
             "thresholds", "best", List.of("best", "drawn"), "of a column looked at, the best one or one drawn evenly");
     private static final Setting BAGGED =
             Setting.choice("bagged", true, "whether each tree's rows are drawn with replacement");
-    private static final Setting DEPTH = new Setting(
-            "depth",
-            Setting.Type.WHOLE,
-            "any",
-            Bounds.from(1),
-            List.of("any"),
-            Simpler.LOWER,
-            "most splits between the root and a leaf");
     private static final Setting LEAF_ROWS =
             Setting.whole("leaf-rows", 1, 1, Simpler.HIGHER, "least training rows of a leaf");
 
@@ -41,7 +32,15 @@ public final class ForestKind {
                             "mean leaves of a tree, times K - 1",
                             "Breiman (2001), Mach. Learn. 45(1), doi:10.1023/A:1010933404324; drawn thresholds: Geurts, Ernst and"
                                     + " Wehenkel (2006), Mach. Learn. 63(1), doi:10.1007/s10994-006-6226-1"),
-                    List.of(TREES, COLUMNS, THRESHOLDS, BAGGED, TreeKind.IMPURITY, DEPTH, LEAF_ROWS, TreeKind.BINS),
+                    List.of(
+                            TREES,
+                            COLUMNS,
+                            THRESHOLDS,
+                            BAGGED,
+                            TreeKind.IMPURITY,
+                            TreeKind.DEPTH,
+                            LEAF_ROWS,
+                            TreeKind.BINS),
                     ForestKind::forest,
                     Optional.of((all, training, fresh) ->
                             Forest.joint(all.stream().map(ForestKind::forest).toList(), training, fresh)))
@@ -53,7 +52,7 @@ public final class ForestKind {
         return new Forest(
                 s.whole(TREES),
                 s.text(COLUMNS).equals("root") ? 0 : s.number(COLUMNS),
-                s.text(DEPTH).equals("any") ? Integer.MAX_VALUE : s.whole(DEPTH),
+                TreeKind.depth(s),
                 s.whole(LEAF_ROWS),
                 s.constant(TreeKind.IMPURITY, Tree.Impurity.class),
                 s.yes(BAGGED),

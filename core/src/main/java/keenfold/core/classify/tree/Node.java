@@ -52,6 +52,10 @@ final class Node {
         return node;
     }
 
+    boolean goesLeft(double[][] x, int row) {
+        return x[column][row] <= threshold;
+    }
+
     boolean leaf() {
         return sides.length == 0;
     }
@@ -144,35 +148,45 @@ final class Node {
         return made.pop();
     }
 
-    private double leafImpurity() {
-        return leaf() ? impurity : sides[0].leafImpurity() + sides[1].leafImpurity();
+    /** Makes a leaf of it. */
+    void cut() {
+        sides = new Node[0];
     }
 
     /** Cuts weakest links while they cost at most {@code price} a leaf; rounding is not taken for a gain. */
     void prune(double price) {
-        while (!leaf()) {
-            Node weakest = weakestLink();
-            if (weakest.linkCost() > price + 1e-12) {
-                return;
-            }
-            weakest.sides = new Node[0];
-        }
+        new WeakestLinks(this).cutUpTo(price + 1e-12);
     }
 
-    private Node weakestLink() {
-        Node weakest = this;
-        for (Node side : sides) {
-            if (!side.leaf()) {
-                Node below = side.weakestLink();
-                if (below.linkCost() < weakest.linkCost()) {
-                    weakest = below;
-                }
+    /** The class with the greatest share; of equal ones the first. */
+    int label() {
+        int label = 0;
+        for (int c = 1; c < shares.length; c++) {
+            if (shares[c] > shares[label]) {
+                label = c;
             }
         }
-        return weakest;
+        return label;
     }
 
-    private double linkCost() {
-        return (impurity - leafImpurity()) / (leaves() - 1);
+    /**
+     * The same tree, each node with the shares of its rows and of {@code count} rows more, of every present class as many.
+     *
+     * @param present whether any training row has the class
+     */
+    Node smoothed(double count, boolean[] present) {
+        int classes = 0;
+        for (boolean own : present) {
+            classes += own ? 1 : 0;
+        }
+        double[] own = new double[shares.length];
+        for (int c = 0; c < own.length; c++) {
+            own[c] = (weight * shares[c] + (present[c] ? count / classes : 0)) / (weight + count);
+        }
+        Node node = new Node(own, impurity, weight);
+        if (!leaf()) {
+            node.split(column, threshold, sides[0].smoothed(count, present), sides[1].smoothed(count, present));
+        }
+        return node;
     }
 }

@@ -6,7 +6,9 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Supplier;
 import keenfold.core.classify.Classifier;
+import keenfold.core.classify.InnerFolds;
 import keenfold.core.classify.Model;
 import keenfold.core.data.Checks;
 import keenfold.core.data.RandomSource;
@@ -25,25 +27,38 @@ import keenfold.core.prepare.Training;
  * splits the first column, then the lowest threshold. A row goes left if its value is at most the threshold. Afterwards
  * weakest links are cut while their g = (R(t) − R(T_t))/(leaves − 1) is at most {@code pruning}, R being the impurity as
  * a share of all training weight (so that 0.01 is one hundredth of the impurity unit, whatever the number of rows). A
- * leaf gives its class shares.
+ * chosen price comes from {@value #FOLDS} inner folds (of the rows of each class, or of whole groups): the trees grown without
+ * each of them label its rows, and the greatest price wins whose error is within a standard error of the least one, or at it.
+ * Columns are cut into bins once, of all training rows. A leaf gives the class shares (n_c + smoothing/K)/(n + smoothing),
+ * n_c of its n rows being of class c of the K that are there: with a smoothing of K the correction by Laplace.
  *
  * <p>Columns of more than {@code bins} distinct values are cut into so many quantile bins of the training rows first, and
  * split between bins. Cost: one sort per column, then O(p·n) per level. Size: leaves·(K − 1).
  *
- * <p>Reference: Breiman, Friedman, Olshen and Stone (1984), Classification and Regression Trees, chapters 2 to 4.
+ * <p>References: Breiman, Friedman, Olshen and Stone (1984), Classification and Regression Trees, chapters 2 to 4; Provost and
+ * Domingos (2003), Mach. Learn. 52(3), doi:10.1023/A:1024099825458 (smoothed shares).
  *
  * @param impurity what is lowered
- * @param depth most splits from the root to a leaf, at least 1
+ * @param depth most splits from the root to a leaf, at least 1; {@link Integer#MAX_VALUE} for any
  * @param leafRows least rows (by weight) of a leaf, at least 1
- * @param pruning cost of a leaf, at least 0; 0 cuts only what lowers nothing
+ * @param pruning at which cost of a leaf; 0 cuts only what lowers nothing
+ * @param smoothing rows added to each leaf, of every class as many, at least 0
  * @param bins most bins of a column, 2 … 256; a column of no more distinct values is split exactly
  */
-public record Tree(Impurity impurity, int depth, double leafRows, double pruning, int bins) implements Classifier {
+public record Tree(Impurity impurity, int depth, double leafRows, Pruning pruning, double smoothing, int bins)
+        implements Classifier {
+    private static final int FOLDS = 10;
+
+    /** Returns a tree that is cut back at a price and gives plain class shares. */
+    public Tree(Impurity impurity, int depth, double leafRows, double price, int bins) {
+        this(impurity, depth, leafRows, Pruning.at(price), 0, bins);
+    }
+
     /** Checks the settings. */
     public Tree {
         Checks.atLeast("depth", depth, 1);
         Checks.atLeast("leaf-rows", leafRows, 1);
-        Checks.atLeast("pruning", pruning, 0);
+        Checks.atLeast("smoothing", smoothing, 0);
         Binned.check(bins);
     }
 
@@ -54,31 +69,23 @@ public record Tree(Impurity impurity, int depth, double leafRows, double pruning
 
     @Override
     public Model fit(Training training, RandomSource chance) {
-        Node root = grow(Binned.of(training, bins), training);
-        root.prune(pruning);
-        return new Grown(root, training.classes());
+        return joint(List.of(this), training, () -> chance).get(0);
     }
 
-    /** Grows the whole tree, not yet pruned. */
-    Node grow(Binned binned, Training training) {
+    /** Grows the whole tree of the rows whose weight is not 0, not yet pruned. */
+    Node grow(Binned binned, Training training, double[] weights) {
         ClassGrower.Growth growth = new ClassGrower.Growth(impurity, depth, leafRows, binned.columns(), false);
-        return new ClassGrower(
-                        binned,
-                        training.targets(),
-                        training.weights(),
-                        training.classes(),
-                        growth,
-                        new Seed(0).chance())
+        return new ClassGrower(binned, training.targets(), weights, training.classes(), growth, new Seed(0).chance())
                 .grow();
     }
 
     /**
-     * Trees that differ in depth and pruning alone are cut from one: the split of a node does not depend on how deep the tree
-     * may grow below it.
+     * Trees that differ in depth, pruning and smoothing alone are cut from one: the split of a node does not depend on how deep the
+     * tree may grow below it.
      */
-    static List<Model> joint(List<Tree> trees, Training training) {
+    static List<Model> joint(List<Tree> trees, Training training, Supplier<RandomSource> fresh) {
         Map<Integer, Binned> binned = new HashMap<>();
-        Map<Tree, Node> grown = new HashMap<>();
+        Map<Tree, GrownTrees> grown = new HashMap<>();
         List<Model> models = new ArrayList<>();
         for (Tree tree : trees) {
             int deepest = trees.stream()
@@ -86,14 +93,72 @@ public record Tree(Impurity impurity, int depth, double leafRows, double pruning
                     .mapToInt(Tree::depth)
                     .max()
                     .orElse(tree.depth);
-            Tree whole = new Tree(tree.impurity, deepest, tree.leafRows, 0, tree.bins);
+            Tree whole = new Tree(tree.impurity, deepest, tree.leafRows, Pruning.at(0), 0, tree.bins);
             Binned columns = binned.computeIfAbsent(tree.bins, b -> Binned.of(training, b));
-            Node root = grown.computeIfAbsent(whole, t -> t.grow(columns, training));
-            Node own = root.copy(tree.depth);
-            own.prune(tree.pruning);
-            models.add(new Grown(own, training.classes()));
+            GrownTrees of = grown.computeIfAbsent(whole, t -> new GrownTrees(t, columns, training, fresh));
+            models.add(new Grown(of.pruned(tree), training.classes()));
         }
         return models;
+    }
+
+    /** The trees of some growth: of all rows and, as soon as they are asked for, without each inner fold. */
+    private static final class GrownTrees {
+        private final Tree growth;
+        private final Binned binned;
+        private final Training training;
+        private final Supplier<RandomSource> fresh;
+        private final Node root;
+        private final List<Node> inner = new ArrayList<>();
+        private int[] fold = new int[0];
+
+        GrownTrees(Tree growth, Binned binned, Training training, Supplier<RandomSource> fresh) {
+            this.growth = growth;
+            this.binned = binned;
+            this.training = training;
+            this.fresh = fresh;
+            this.root = growth.grow(binned, training, training.weights());
+        }
+
+        /** The tree cut back to what is asked for, its leaves smoothed. */
+        Node pruned(Tree wanted) {
+            Node own = root.copy(wanted.depth);
+            if (wanted.pruning.chosen()) {
+                if (inner.isEmpty()) {
+                    growInner();
+                }
+                WeakestLinks links = new WeakestLinks(own);
+                links.cutUpTo(wanted.pruning.choose(
+                        links,
+                        inner.stream()
+                                .map(n -> new WeakestLinks(n.copy(wanted.depth)))
+                                .toList(),
+                        fold,
+                        Training.columns(training.table()),
+                        training.targets(),
+                        training.weights()));
+            } else {
+                own.prune(wanted.pruning.price());
+            }
+            double[] weights = training.classWeights();
+            boolean[] present = new boolean[weights.length];
+            for (int c = 0; c < weights.length; c++) {
+                present[c] = weights[c] > 0;
+            }
+            return wanted.smoothing > 0 ? own.smoothed(wanted.smoothing, present) : own;
+        }
+
+        private void growInner() {
+            fold = InnerFolds.deal(training, FOLDS, fresh.get());
+            for (int k = 0; k < FOLDS; k++) {
+                double[] weights = training.weights();
+                for (int i = 0; i < weights.length; i++) {
+                    if (fold[i] == k) {
+                        weights[i] = 0;
+                    }
+                }
+                inner.add(growth.grow(binned, training, weights));
+            }
+        }
     }
 
     /** How mixed the classes of some rows are, times their weight. */

@@ -23,6 +23,7 @@ import keenfold.core.classify.neighbours.NearestNeighbours;
 import keenfold.core.classify.network.Network;
 import keenfold.core.classify.svm.Svm;
 import keenfold.core.classify.tree.Forest;
+import keenfold.core.classify.tree.Pruning;
 import keenfold.core.classify.tree.Tree;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
@@ -68,11 +69,13 @@ class ContractTest {
         return Stream.of(
                 new Forest(9, 0, 9, 1, Tree.Impurity.GINI, true, false, 256),
                 new Forest(9, 0, 9, 1, Tree.Impurity.ENTROPY, false, true, 256),
+                new Tree(Tree.Impurity.GINI, Integer.MAX_VALUE, 1, Pruning.ONE_SE, 5, 256),
+                new Tree(Tree.Impurity.ENTROPY, 6, 2, Pruning.LEAST_ERROR, 2, 256),
                 new Svm(0.5, SupportVectors.Shape.RADIAL, 0, 1, 3),
                 new Svm(2, SupportVectors.Shape.LINEAR, 0, 1, 2),
                 new Svm(5, SupportVectors.Shape.POLYNOMIAL, 2, 3, 3),
-                new Network(1, 3, 0.5, 60, 0, 0.2),
-                new Network(2, 4, 0.1, 60, 5, 0.3),
+                new Network(1, 3, 0.5, 60, 0, 0.2, true),
+                new Network(2, 4, 0.1, 60, 5, 0.3, false),
                 new Boosting(9, new Growth(3, 6, 1, 1, 0.2), 0.6, 0.5, 3, 0.2, 256));
     }
 
@@ -82,8 +85,11 @@ class ContractTest {
         Training training = Samples.normal(12, 80, 4, 3);
         double[] p = fitted(classifier, training, training.table());
         assertThat(fitted(classifier, training, training.table())).containsExactly(p);
-        assertThat(classifier.fit(training, new Seed(2).chance()).probabilities(training.table()))
-                .isNotEqualTo(p);
+        if (!(classifier instanceof Tree)) {
+            // Other inner folds may well choose the same tree.
+            assertThat(classifier.fit(training, new Seed(2).chance()).probabilities(training.table()))
+                    .isNotEqualTo(p);
+        }
         probabilitiesSumToOneAndAnAbsentClassHasNone(classifier);
         oneRowAConstantColumnAndMoreColumnsThanRowsAreNoFault(classifier);
         separableClassesAreNoFault(classifier);
@@ -206,6 +212,6 @@ class ContractTest {
                         () -> svm.make(Settings.none().with("kernel", "linear").with("width", "2")))
                 .hasMessage("width says nothing to kernel linear: it is for radial and polynomial");
         assertThatThrownBy(() -> tree.make(Settings.none().with("pruning", "-1")))
-                .hasMessage("pruning = -1: expected a number of at least 0");
+                .hasMessage("pruning = -1: expected a number of at least 0, or one-se or least-error");
     }
 }

@@ -183,7 +183,7 @@ class ModelsTest {
         Arrays.fill(inner, 0);
         refused(with(tree, "root", with(root, "columns", inner)), 3, "lacks a side");
         refused(with(tree, "root", with(root, "impurities", new double[1])), 3, "impurities");
-        refused(state(new Network(1, 3, 0.5, 60, 0, 0.2)), 5, "weights for");
+        refused(state(new Network(1, 3, 0.5, 60, 0, 0.2, true)), 5, "weights for");
         refused(
                 with(state(new Svm(2, SupportVectors.Shape.LINEAR, 0, 1, 2)), "present", new double[] {0, 1}),
                 3,

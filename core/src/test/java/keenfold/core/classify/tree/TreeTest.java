@@ -7,6 +7,8 @@ import java.util.Arrays;
 import java.util.IdentityHashMap;
 import java.util.Map;
 import java.util.stream.IntStream;
+import keenfold.core.classify.InnerFolds;
+import keenfold.core.classify.Model;
 import keenfold.core.classify.Samples;
 import keenfold.core.classify.tree.Tree.Impurity;
 import keenfold.core.data.RandomSource;
@@ -18,7 +20,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 
 class TreeTest {
     private static Node grow(Tree tree, Training training) {
-        return tree.grow(Binned.of(training, tree.bins()), training);
+        return tree.grow(Binned.of(training, tree.bins()), training, training.weights());
     }
 
     /** Breiman's weather-like table by hand: the split at 2.5 leaves 3 + 0 and 1 + 4. */
@@ -185,6 +187,77 @@ class TreeTest {
         return node.leaf()
                 ? asLeaf
                 : Math.min(asLeaf, cheapest(node.left(), rows, price) + cheapest(node.right(), rows, price));
+    }
+
+    /**
+     * A chosen price is that of the textbook, worked out slowly: at each price that changes the whole tree, every inner tree is
+     * grown, pruned and asked for the labels of its fold anew.
+     */
+    @ParameterizedTest
+    @CsvSource({"1,1", "2,1", "3,1", "4,0", "5,0", "6,1"})
+    void aChosenPriceIsThatOfInnerFolds(long seed, int errors) {
+        Training t = Samples.normal(seed, 150, 3, 3)
+                .withWeights(IntStream.range(0, 150)
+                        .mapToDouble(i -> seed % 2 == 0 ? 1 : 1 + i % 2)
+                        .toArray());
+        Tree whole = new Tree(Impurity.GINI, Integer.MAX_VALUE, 2, 0, 256);
+        int[] fold = InnerFolds.deal(t, 10, Samples.chance());
+        double[] prices = IntStream.range(0, 4000).mapToDouble(k -> k * 1e-4).toArray();
+        int changes = 0;
+        int chosen = 0;
+        double[] wrong = new double[prices.length];
+        double least = Double.POSITIVE_INFINITY;
+        for (int k = 0; k < prices.length; k++) {
+            for (int f = 0; f < 10; f++) {
+                double[] weights = t.weights();
+                for (int i = 0; i < weights.length; i++) {
+                    weights[i] = fold[i] == f ? 0 : weights[i];
+                }
+                Node inner = whole.grow(Binned.of(t, 256), t, weights);
+                inner.prune(prices[k]);
+                for (int i = 0; i < weights.length; i++) {
+                    boolean missed =
+                            inner.leafOf(Training.columns(t.table()), i).label() != t.target(i);
+                    wrong[k] += fold[i] == f && missed ? t.weight(i) / t.totalWeight() : 0;
+                }
+            }
+        }
+        // Only one price is asked for between two at which the whole tree changes: their geometric mean.
+        int[] leaves = Arrays.stream(prices).mapToInt(p -> pruned(whole, t, p)).toArray();
+        double[] errorOf = new double[leaves[0] + 1];
+        Arrays.fill(errorOf, Double.NaN);
+        for (int from = 0, to; from < prices.length; from = to) {
+            to = from;
+            while (to < prices.length && leaves[to] == leaves[from]) {
+                to++;
+            }
+            double middle = from == 0 ? 0 : to == prices.length ? prices[to - 1] : Math.sqrt(prices[from] * prices[to]);
+            errorOf[leaves[from]] = wrong[(int) Math.round(middle / 1e-4)];
+            least = Math.min(least, errorOf[leaves[from]]);
+            changes++;
+        }
+        double limit = least + errors * Math.sqrt(least * (1 - least) / t.totalWeight());
+        while (!(errorOf[chosen] <= limit + 1e-12)) {
+            chosen++;
+        }
+        Model model = new Tree(
+                        Impurity.GINI, Integer.MAX_VALUE, 2, errors == 1 ? Pruning.ONE_SE : Pruning.LEAST_ERROR, 0, 256)
+                .fit(t, Samples.chance());
+        assertThat(changes).isGreaterThan(4);
+        assertThat(model.size()).isEqualTo(2.0 * chosen);
+    }
+
+    /** 3 rows of 3 and 1 of 5, two rows added: (3 + 1)/(3 + 2), (1 + 1)/(5 + 2). */
+    @Test
+    void smoothedSharesByHand() {
+        double[] x = {1, 2, 2, 3, 4, 5, 6, 7};
+        int[] y = {0, 0, 0, 2, 0, 2, 2, 2};
+        Training t = Samples.training(new double[][] {x}, y, 3);
+        double[] p = new Tree(Impurity.GINI, 1, 1, Pruning.at(0), 2, 256)
+                .fit(t, Samples.chance())
+                .probabilities(t.table());
+        assertThat(Arrays.copyOf(p, 3)).containsExactly(new double[] {4 / 5.0, 0, 1 / 5.0}, within(1e-15));
+        assertThat(Arrays.copyOfRange(p, 21, 24)).containsExactly(new double[] {2 / 7.0, 0, 5 / 7.0}, within(1e-15));
     }
 
     @Test
