@@ -69,7 +69,7 @@ final class OldLedger {
         this.format = format;
         String yaml = text("SELECT yaml FROM plan");
         this.refits = REFITS.matcher(yaml).find();
-        this.plan = PlanReader.parse(file + " (plan)", asOfToday(yaml));
+        this.plan = PlanReader.kept(file + " (plan)", asOfToday(yaml));
     }
 
     /** What a plan said in words that plans have no more. */

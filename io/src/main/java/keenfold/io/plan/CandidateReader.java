@@ -33,13 +33,16 @@ final class CandidateReader {
     private static final String CLASSIFIER = "classifier";
 
     private final Costs costs;
+    private final int presets;
 
     /**
      * @param primary the metric that tuning goes by unless it names another
      * @param costs of predictions, for tuning and thresholds by the metric cost
      * @param programs where the user's programs are looked for, and whether they may be started
+     * @param presets the generation whose presets hold where a candidate names no value
      */
-    CandidateReader(PlanNode node, MetricName primary, Costs costs, Programs programs) {
+    CandidateReader(PlanNode node, MetricName primary, Costs costs, Programs programs, int presets) {
+        this.presets = presets;
         this.costs = costs;
         this.node = node;
         this.primary = primary;
@@ -87,6 +90,10 @@ final class CandidateReader {
                 .filter(w -> map.containsKey(w.name()))
                 .toList();
         map.forEach((key, value) -> kind.setting(key).ifPresent(setting -> settings.read(key, setting, value)));
+        // Former presets are written out, so that the candidate means the same to whoever reads it later.
+        kind.settings().stream()
+                .filter(s -> !map.containsKey(s.name()) && !s.preset(presets).equals(s.preset()))
+                .forEach(s -> settings.fix(s.name(), s.preset(presets)));
         wrappers.forEach(w -> Optional.ofNullable(map.get(w.name()))
                 .ifPresent(value -> settings.part(w.name(), w.settings(), value)));
         List<Candidate> members = Optional.ofNullable(map.get(ClassifierKind.MEMBERS))

@@ -413,7 +413,7 @@ public final class Drafter {
                     .append(neighbours)
                     .append("}}\n");
         }
-        out.append("  tree: {classifier: tree, depth: {vary: [2, 4, 8]}}\n");
+        out.append("  tree: {classifier: tree}\u0001# cut back as far as inner folds allow\n");
         if (suits("forest", rows)) {
             out.append("  woods: {classifier: forest, trees: 100}\u0001# more trees: steadier, slower\n");
         }

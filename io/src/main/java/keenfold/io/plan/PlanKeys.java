@@ -31,6 +31,12 @@ public final class PlanKeys {
             new Key("primary", "one of the metrics", "the first", "by which candidates are compared and picked"),
             new Key("candidates", "map of name to candidate", "required", "what is compared"),
             new Key(
+                    "presets",
+                    "whole number from 1",
+                    Setting.GENERATION + ", today's",
+                    "whose presets hold where a candidate names no value: some became better as the program did; a ledger's"
+                            + " plan says it, so that it means the same to a later program"),
+            new Key(
                     "costs",
                     "{ACTUAL: {PREDICTED: cost}}",
                     "none",

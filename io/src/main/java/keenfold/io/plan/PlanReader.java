@@ -26,6 +26,7 @@ import keenfold.core.metric.Costs;
 import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.SimplerBy;
+import keenfold.core.prepare.Setting;
 import keenfold.core.run.Halving;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.candidate.Family;
@@ -55,10 +56,10 @@ public final class PlanReader {
     private final Map<String, PlanNode> keys;
 
     private final Programs programs;
-    private final boolean stored;
+    private final boolean kept;
 
-    private PlanReader(PlanNode root, Programs programs, boolean stored) {
-        this.stored = stored;
+    private PlanReader(PlanNode root, Programs programs, boolean kept) {
+        this.kept = kept;
         this.root = root;
         this.programs = programs;
         this.keys = root.map(names(PlanKeys.PLAN));
@@ -112,21 +113,28 @@ public final class PlanReader {
         }
     }
 
-    /**
-     * Reads a plan that was carried out before, from the text that a ledger or model keeps; {@code file} goes into
-     * complaints. Its programs are neither looked for nor started.
-     */
+    /** Reads a plan from its text; {@code file} goes into complaints. Its programs are neither looked for nor started. */
     public static Plan parse(String file, String text) {
+        return parse(file, text, Programs.NONE, false);
+    }
+
+    /**
+     * Reads a plan that was carried out before, from the text that a ledger or model keeps. Its names are what they are; where
+     * it does not say whose presets hold, those of the first programs do. Its programs are neither looked for nor started.
+     *
+     * @param file for messages
+     */
+    public static Plan kept(String file, String text) {
         return parse(file, text, Programs.NONE, true);
     }
 
     /**
-     * Reads the plan of a ledger again, with the programs that it names.
+     * Reads a plan that was carried out before, with the programs that it names.
      *
      * @param file for messages
      * @param programs where they are looked for, and whether they may be started
      */
-    public static Plan parse(String file, String text, Programs programs) {
+    public static Plan kept(String file, String text, Programs programs) {
         return parse(file, text, programs, true);
     }
 
@@ -150,11 +158,11 @@ public final class PlanReader {
                 reader.choosing());
     }
 
-    private static Plan parse(String file, String text, Programs programs, boolean stored) {
-        return reader(file, text, programs, stored).plan();
+    private static Plan parse(String file, String text, Programs programs, boolean kept) {
+        return reader(file, text, programs, kept).plan();
     }
 
-    private static PlanReader reader(String file, String text, Programs programs, boolean stored) {
+    private static PlanReader reader(String file, String text, Programs programs, boolean kept) {
         LoaderOptions options = new LoaderOptions();
         options.setNestingDepthLimit(20);
         options.setCodePointLimit(PlanLimits.BYTES);
@@ -171,14 +179,14 @@ public final class PlanReader {
                         "is no plan: a plan is YAML that begins with \"keenfold: 1\"; a table is given to compare, survey"
                                 + " or draft");
             }
-            return new PlanReader(new PlanNode(file, node, ""), programs, stored);
+            return new PlanReader(new PlanNode(file, node, ""), programs, kept);
         } catch (MarkedYAMLException e) {
             String place = e.getProblemMark() == null
                     ? file
                     : file + ", line " + (e.getProblemMark().getLine() + 1) + ", column "
                             + (e.getProblemMark().getColumn() + 1);
             // What is no YAML may be no plan at all: of a table, a parser's words about it would not help.
-            boolean table = !stored && FileLook.of(Path.of(file)) == FileLook.TABLE;
+            boolean table = !kept && FileLook.of(Path.of(file)) == FileLook.TABLE;
             throw new InputException(
                     table ? file : place,
                     table ? "is no plan" + FileLook.TABLE.words() : "not valid YAML: " + e.getProblem(),
@@ -200,7 +208,7 @@ public final class PlanReader {
         List<DataSpec> data = new ArrayList<>();
         Set<String> taken = new HashSet<>();
         for (PlanNode entry : required(keys, root, "data").listOrOne()) {
-            DataSpec spec = data(entry, stored);
+            DataSpec spec = data(entry, kept);
             if (!taken.add(spec.name())) {
                 throw entry.wrong("a data set called \"" + spec.name() + "\" is there already; give one a name");
             }
@@ -216,7 +224,7 @@ public final class PlanReader {
                 metrics(division).stream().map(m -> m.withCosts(costs)).toList();
         MetricName primary = primary(metrics, costs);
         List<Candidate> candidates =
-                new CandidateReader(required(keys, root, "candidates"), primary, costs, programs).read();
+                new CandidateReader(required(keys, root, "candidates"), primary, costs, programs, presets()).read();
         return new Plan(
                 key("note").map(PlanNode::text),
                 data,
@@ -233,6 +241,21 @@ public final class PlanReader {
                 key("effort").map(e -> effort(e, candidates)).orElse(Map.of()));
     }
 
+    /** Whose presets hold. */
+    private int presets() {
+        return key("presets")
+                .map(n -> n.check(() -> {
+                    int generation = n.whole();
+                    Checks.that(
+                            generation >= 1 && generation <= Setting.GENERATION,
+                            "presets = %d: this program knows those of the generations 1 to %d",
+                            generation,
+                            Setting.GENERATION);
+                    return generation;
+                }))
+                .orElse(kept ? 1 : Setting.GENERATION);
+    }
+
     private Optional<PlanNode> key(String name) {
         return Optional.ofNullable(keys.get(name));
     }
@@ -245,8 +268,8 @@ public final class PlanReader {
         return found;
     }
 
-    /** @param stored whether the plan is one that was carried out already: its names are what they are */
-    private static DataSpec data(PlanNode node, boolean stored) {
+    /** @param kept whether the plan is one that was carried out already: its names are what they are */
+    private static DataSpec data(PlanNode node, boolean kept) {
         Map<String, PlanNode> map = node.map(names(PlanKeys.DATA));
         String file = required(map, node, "file").text();
         TableFormat format = new TableFormat(
@@ -261,7 +284,7 @@ public final class PlanReader {
         return new DataSpec(
                 file,
                 Optional.ofNullable(map.get("name"))
-                        .map(n -> stored ? n.text() : n.as(PlanReader::plainName))
+                        .map(n -> kept ? n.text() : n.as(PlanReader::plainName))
                         .orElseGet(() -> DataSpec.stem(file)),
                 required(map, node, "target").text(),
                 Optional.ofNullable(map.get("positive")).map(PlanNode::text),

@@ -62,6 +62,9 @@ public final class PlanWriter {
             plan.costs().others().ifPresent(c -> rows.put(Costs.ELSE, Decimals.exact(c)));
             out.append("costs: ").append(map(rows)).append('\n');
         }
+        if (plan.candidates().stream().anyMatch(PlanWriter::reliesOnPresets)) {
+            out.append("presets: ").append(Setting.GENERATION).append('\n');
+        }
         out.append("candidates:\n");
         for (Family family : Family.of(plan.candidates())) {
             out.append("  ")
@@ -258,6 +261,12 @@ public final class PlanWriter {
             map.put("seeded-as", scalar(first.seedName()));
         }
         return map(map);
+    }
+
+    /** Whether a candidate has a preset that was another one before. */
+    private static boolean reliesOnPresets(Candidate candidate) {
+        Set<String> named = settings(candidate).keySet();
+        return candidate.kind().settings().stream().anyMatch(s -> !s.former().isEmpty() && !named.contains(s.name()));
     }
 
     /** Each setting's value as a plan has it. Varied and chosen ones keep their order. */

@@ -35,6 +35,11 @@ final class SettingReader {
         return Collections.unmodifiableMap(chosen);
     }
 
+    /** Gives a setting a value that the plan does not name. */
+    void fix(String key, String value) {
+        fixed.put(key, value);
+    }
+
     /** Reads one setting under the name that the candidate gives it. */
     void read(String key, Setting setting, PlanNode value) {
         if (!value.isMap()) {

@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import keenfold.core.infer.contrast.Adjust;
 import keenfold.core.infer.contrast.Method;
 import keenfold.core.metric.catalog.MetricName;
@@ -49,6 +50,7 @@ class PlanTest {
             metrics: [auc, "f1:class=no", recall:shares, cost]
             primary: f1:class=no
             costs: {no: {yes: 5}, yes: {yes: -0.5}, else: 1}
+            presets: 2
             candidates:
               guess: {classifier: majority, rank: 1, seeded-as: shrug}
               near: {classifier: nearest, neighbours: {vary: [3, 5]}}
@@ -301,9 +303,30 @@ class PlanTest {
     @Test
     void aNameThatIsStoredIsRead(@org.junit.jupiter.api.io.TempDir Path folder) throws IOException {
         String text = plan("").replace("target: y", "target: y, name: \"colonies, 2026\"");
-        assertThat(PlanReader.parse("l.kfl (plan)", text).data().get(0).name()).isEqualTo("colonies, 2026");
+        assertThat(PlanReader.kept("l.kfl (plan)", text).data().get(0).name()).isEqualTo("colonies, 2026");
         Path file = Files.writeString(folder.resolve("p.yaml"), text);
         assertThatThrownBy(() -> PlanReader.read(file)).hasMessageContaining("a name holds no slash, comma");
+    }
+
+    /** Presets became better since; what a ledger was filled by keeps those of its time. */
+    @Test
+    void aKeptPlanHasThePresetsOfItsTime() {
+        String text = plan("").replaceFirst(
+                        "(?s)candidates:.*",
+                        "candidates: {a: {classifier: tree, pruning: 0.1}, b: {classifier: forest}}\n");
+        Plan kept = PlanReader.kept("l.kfl (plan)", text);
+        assertThat(kept.candidates().get(0).settings().values())
+                .isEqualTo(Map.of("depth", "8", "leaf-rows", "5", "pruning", "0.1", "smoothing", "0"));
+        assertThat(kept.candidates().get(1).settings().values()).isEmpty();
+        assertThat(PlanReader.parse("p", "presets: 1\n" + text)).isEqualTo(kept);
+        assertThat(PlanWriter.write(kept)).doesNotContain("presets");
+        assertThat(PlanReader.kept("p", PlanWriter.write(kept))).isEqualTo(kept);
+        Plan today = PlanReader.parse("p", text);
+        assertThat(today.candidates().get(0).settings().values()).isEqualTo(Map.of("pruning", "0.1"));
+        assertThat(PlanWriter.write(today)).contains("\npresets: 2\n");
+        assertThat(PlanReader.kept("l.kfl (plan)", PlanWriter.write(today))).isEqualTo(today);
+        assertThatThrownBy(() -> PlanReader.parse("p", "presets: 3\n" + text))
+                .hasMessageContaining("presets = 3: this program knows those of the generations 1 to 2");
     }
 
     @Test

@@ -222,7 +222,7 @@ public final class Labelling {
     }
 
     private Plan plan() {
-        return PlanReader.parse("plan of the model", model.origin().plan());
+        return PlanReader.kept("plan of the model", model.origin().plan());
     }
 
     /** Returns the scores on the rows whose class is there, by the metrics of the plan; none of fewer than two rows. */

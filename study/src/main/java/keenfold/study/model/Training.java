@@ -289,7 +289,7 @@ public final class Training {
         }
         Optional<String> was = LedgerReader.program(source, candidate.name());
         for (Path folder : LoadedPlan.folders(source, asked.data())) {
-            Plan again = PlanReader.parse(
+            Plan again = PlanReader.kept(
                     source + " (plan)", PlanWriter.write(chosen.plan()), new Programs(Optional.of(folder), true));
             Candidate with = again.candidates().get(index(again, candidate.name()));
             if (was.isEmpty() || CommandKind.fingerprint(with).equals(was)) {

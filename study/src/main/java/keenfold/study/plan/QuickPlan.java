@@ -40,7 +40,7 @@ public final class QuickPlan {
             "bayes=naive-bayes",
             "logit=logistic",
             "near=nearest neighbours=1,5,25",
-            "tree depth=3,8",
+            "tree",
             "woods=forest trees=100",
             "climb=boosting rounds=50 depth=3",
             "border=svm",

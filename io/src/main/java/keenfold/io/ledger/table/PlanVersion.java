@@ -22,7 +22,7 @@ public record PlanVersion(int number, String at, String program, int fits, Strin
      * @throws keenfold.io.InputException if it is not a plan
      */
     public Plan plan(Path file) {
-        return PlanReader.parse(file + " (plan)", yaml);
+        return PlanReader.kept(file + " (plan)", yaml);
     }
 
     /** Returns the sections {@code evidence} and {@code pick}, as they are written. */
