@@ -286,7 +286,9 @@ class FaultIT {
                 """);
         String java = Path.of(System.getProperty("java.home"), "bin", "java").toString();
         Program small = RUNS.program().with(java, List.of("-XX:+UseSerialGC", "-Xmx32m"));
-        assertThat(small.run("run", "many.yaml", "-o", "many.kfl").expect(4).said())
+        assertThat(small.run("run", "many.yaml", "-o", "many.kfl", "--threads", "1")
+                        .expect(4)
+                        .said())
                 .contains(
                         "failed 2 times: margin: out of memory",
                         "what ran out of memory may do with more",

@@ -160,7 +160,7 @@ class ModelViewTest {
     @Test
     void rulesLeadToTheLeavesOfTheModel() {
         for (String prepare : List.of("", ", prepare: [one-hot, standardise]", ", prepare: [{ordinal: count}]")) {
-            Trained trained = new Trained("{classifier: tree, depth: 5, leaf-rows: 3" + prepare + "}");
+            Trained trained = new Trained("{classifier: tree, depth: 5, leaf-rows: 3, pruning: 0" + prepare + "}");
             List<TreeRule> rules = TreeRule.of(trained.predictor, trained.data.features(), trained.dates);
             double[] p = trained.predictor.probabilities(trained.data.features());
             Map<Integer, Integer> arrived = new HashMap<>();

@@ -206,8 +206,14 @@ class ShardIT {
     @Test
     void whatIsSoundOfADamagedLedgerIsRescued() throws Exception {
         Files.copy(folder.resolve("whole.kfl"), folder.resolve("hurt.kfl"));
-        sql("hurt.kfl", "UPDATE score SET value = value + 0.01 WHERE fit = 7 AND metric = 'accuracy'");
-        sql("hurt.kfl", "UPDATE prediction SET probabilities = substr(probabilities, 1, 20) WHERE fit = 9");
+        sql(
+                "hurt.kfl",
+                "UPDATE score SET value = value + 0.01 WHERE metric = 'accuracy' AND fit = (SELECT min(f.id) FROM fit f"
+                        + " JOIN candidate c ON c.id = f.candidate WHERE c.name = 'logit/1' AND f.purpose = 'cv')");
+        sql(
+                "hurt.kfl",
+                "UPDATE prediction SET probabilities = substr(probabilities, 1, 20) WHERE fit = (SELECT max(f.id) FROM fit f"
+                        + " JOIN candidate c ON c.id = f.candidate WHERE c.name = 'logit/1' AND f.purpose = 'cv')");
         assertThat(program().run("scores", "hurt.kfl").expect(3).said()).contains("damaged", "keenfold merge");
         Program.Outcome rescued =
                 program().run("merge", "hurt.kfl", "-o", "sound.kfl").expect(4);

@@ -26,7 +26,7 @@ class ShowIT {
                 data: [{file: swarm.csv, target: swarmed, positive: yes}]
                 seed: 5
                 candidates:
-                  bush: {classifier: tree, depth: 3}
+                  bush: {classifier: tree, depth: 3, pruning: 0, smoothing: 0}
                   near: {classifier: nearest, neighbours: 5}
                 """);
         for (String name : new String[] {"bush", "near"}) {
@@ -44,7 +44,7 @@ class ShowIT {
     void aTreeIsShownAsRulesThatAddUp() throws Exception {
         Program.Outcome shown = program().run("show", "bush.kfm").expect(0);
         assertThat(shown.out())
-                .startsWith("swarm: bush\ntree (depth 3), size ")
+                .startsWith("swarm: bush\ntree (depth 3, pruning 0, smoothing 0), size ")
                 .contains("tells swarmed: no, yes (positive)");
         assertThat(shown.out().lines()).allSatisfy(l -> assertThat(l.length()).isLessThanOrEqualTo(100));
         JsonNode document =

@@ -119,7 +119,7 @@ class LeakageTest {
             case "discriminant" -> List.of(none, none.with("pooled", "0.4").with("diagonal", "0.2"));
             case "nearest" -> List.of(none, none.with("distance", "mixed").with("votes", "by-distance"));
             case "naive-bayes" -> List.of(none, none.with("density", "kernel"));
-            case "tree" -> List.of(none, none.with("bins", "7"));
+            case "tree" -> List.of(none, none.with("bins", "7").with("pruning", "0"));
             case "forest" ->
                 List.of(none.with("trees", "9"), none.with("trees", "9").with("thresholds", "drawn"));
             case "network" -> List.of(none, none.with("layers", "2").with("patience", "3"));
@@ -199,13 +199,14 @@ class LeakageTest {
         assertThat(before.failed()).as(before.message()).isFalse();
         assertThat(after.size()).isCloseTo(before.size(), within(tolerance(candidate) * before.size()));
         assertThat(first(after)).containsExactly(first(before), within(tolerance(candidate)));
-        // The rows that were changed are there to be seen: most are predicted otherwise.
+        // The rows that were changed are there to be seen: most are predicted otherwise, unless little is left of a
+        // tree.
         Outcomes a = before.result().orElseThrow().outcomes();
         Outcomes b = after.result().orElseThrow().outcomes();
         long same = IntStream.range(1, a.size())
                 .filter(i -> a.probability(i, 0) == b.probability(i, 0))
                 .count();
-        assertThat(candidate.name().equals("majority") || same < a.size() / 2).isTrue();
+        assertThat(before.size() <= 6 || same < a.size() / 2).isTrue();
     }
 
     private static Fit fit(DataSet data, Splits splits, Candidate candidate) {

@@ -47,7 +47,7 @@ public final class Drafter {
 
     /** Up to how many rows ten times ten fits of a kind are a matter of minutes; kinds that are not here have no limit. */
     private static final Map<String, Integer> MOST_ROWS =
-            Map.of("nearest", 30_000, "forest", 30_000, "network", 30_000, "svm", 3_000);
+            Map.of("nearest", 30_000, "forest", 30_000, "network", 30_000, "svm", 8_000);
 
     private final ReadTable table;
     private final DataSpec asked;

@@ -74,6 +74,11 @@ class ViewsTest {
         return new Candidate(name, name, ClassifierKinds.of(kind).orElseThrow(), Settings.none(), List.of());
     }
 
+    private static Candidate wholeTree() {
+        Settings whole = Settings.none().with("pruning", "0");
+        return new Candidate("tree", "tree", ClassifierKinds.of("tree").orElseThrow(), whole, List.of());
+    }
+
     private static Results results(DataSet data, Candidate... candidates) {
         Task task = Task.of(
                 data,
@@ -243,7 +248,7 @@ class ViewsTest {
                 .anyMatch(c -> c.text().contains("with 40 rows only large differences"));
         assertThat(cautionsOfData(15)).anyMatch(c -> c.text().contains("has only 15 rows"));
         assertThat(cautionsOfData(60)).isEmpty();
-        Results hopeless = results(data(100, 0, 20), candidate("guess", "majority"), candidate("tree", "tree"));
+        Results hopeless = results(data(100, 0, 20), candidate("guess", "majority"), wholeTree());
         AlignedPredictions panel = AlignedPredictions.of(hopeless, 0);
         MetricInference accuracy = inference(hopeless, 0).metric("accuracy");
         assertThat(Notices.ofScores(panel, accuracy))

@@ -155,7 +155,7 @@ final class Node {
 
     /** Cuts weakest links while they cost at most {@code price} a leaf; rounding is not taken for a gain. */
     void prune(double price) {
-        new WeakestLinks(this).cutUpTo(price + 1e-12);
+        new WeakestLinks(this, Integer.MAX_VALUE).cutUpTo(price + 1e-12);
     }
 
     /** The class with the greatest share; of equal ones the first. */

@@ -88,54 +88,61 @@ public record Tree(Impurity impurity, int depth, double leafRows, Pruning prunin
         Map<Tree, GrownTrees> grown = new HashMap<>();
         List<Model> models = new ArrayList<>();
         for (Tree tree : trees) {
-            int deepest = trees.stream()
+            List<Tree> alike = trees.stream()
                     .filter(t -> t.impurity == tree.impurity && t.leafRows == tree.leafRows && t.bins == tree.bins)
-                    .mapToInt(Tree::depth)
-                    .max()
-                    .orElse(tree.depth);
+                    .toList();
+            int deepest = alike.stream().mapToInt(Tree::depth).max().orElse(tree.depth);
             Tree whole = new Tree(tree.impurity, deepest, tree.leafRows, Pruning.at(0), 0, tree.bins);
             Binned columns = binned.computeIfAbsent(tree.bins, b -> Binned.of(training, b));
-            GrownTrees of = grown.computeIfAbsent(whole, t -> new GrownTrees(t, columns, training, fresh));
+            GrownTrees of = grown.computeIfAbsent(whole, t -> new GrownTrees(t, alike, columns, training, fresh));
             models.add(new Grown(of.pruned(tree), training.classes()));
         }
         return models;
     }
 
-    /** The trees of some growth: of all rows and, as soon as they are asked for, without each inner fold. */
+    /** A tree as large as any of some trees, and for those of a chosen price the errors by which it is chosen. */
     private static final class GrownTrees {
-        private final Tree growth;
-        private final Binned binned;
         private final Training training;
-        private final Supplier<RandomSource> fresh;
         private final Node root;
-        private final List<Node> inner = new ArrayList<>();
-        private int[] fold = new int[0];
+        private final Map<Integer, PriceErrors> errorsByDepth = new HashMap<>();
 
-        GrownTrees(Tree growth, Binned binned, Training training, Supplier<RandomSource> fresh) {
-            this.growth = growth;
-            this.binned = binned;
+        GrownTrees(Tree growth, List<Tree> wanted, Binned binned, Training training, Supplier<RandomSource> fresh) {
             this.training = training;
-            this.fresh = fresh;
             this.root = growth.grow(binned, training, training.weights());
+            wanted.stream()
+                    .filter(t -> t.pruning.chosen())
+                    .forEach(t ->
+                            errorsByDepth.computeIfAbsent(t.depth, d -> new PriceErrors(new WeakestLinks(root, d))));
+            if (!errorsByDepth.isEmpty()) {
+                countErrors(growth, binned, InnerFolds.deal(training, FOLDS, fresh.get()));
+            }
+        }
+
+        /** One inner tree after the other: ten large ones need not stand beside each other. */
+        private void countErrors(Tree growth, Binned binned, int[] fold) {
+            double[][] x = Training.columns(training.table());
+            double[] all = training.weights();
+            for (int k = 0; k < FOLDS; k++) {
+                double[] weights = all.clone();
+                boolean[] held = new boolean[weights.length];
+                for (int i = 0; i < weights.length; i++) {
+                    held[i] = fold[i] == k;
+                    weights[i] = held[i] ? 0 : weights[i];
+                }
+                if (Arrays.stream(weights).sum() > 0) {
+                    Node inner = growth.grow(binned, training, weights);
+                    errorsByDepth.forEach((depth, errors) ->
+                            errors.add(new WeakestLinks(inner, depth), held, x, training.targets(), all));
+                }
+            }
         }
 
         /** The tree cut back to what is asked for, its leaves smoothed. */
         Node pruned(Tree wanted) {
             Node own = root.copy(wanted.depth);
-            if (wanted.pruning.chosen()) {
-                if (inner.isEmpty()) {
-                    growInner();
-                }
-                WeakestLinks links = new WeakestLinks(own);
-                links.cutUpTo(wanted.pruning.choose(
-                        links,
-                        inner.stream()
-                                .map(n -> new WeakestLinks(n.copy(wanted.depth)))
-                                .toList(),
-                        fold,
-                        Training.columns(training.table()),
-                        training.targets(),
-                        training.weights()));
+            PriceErrors errors = errorsByDepth.get(wanted.depth);
+            if (wanted.pruning.chosen() && errors != null) {
+                new WeakestLinks(own, wanted.depth).cutUpTo(errors.choose(wanted.pruning.errors()));
             } else {
                 own.prune(wanted.pruning.price());
             }
@@ -145,19 +152,6 @@ public record Tree(Impurity impurity, int depth, double leafRows, Pruning prunin
                 present[c] = weights[c] > 0;
             }
             return wanted.smoothing > 0 ? own.smoothed(wanted.smoothing, present) : own;
-        }
-
-        private void growInner() {
-            fold = InnerFolds.deal(training, FOLDS, fresh.get());
-            for (int k = 0; k < FOLDS; k++) {
-                double[] weights = training.weights();
-                for (int i = 0; i < weights.length; i++) {
-                    if (fold[i] == k) {
-                        weights[i] = 0;
-                    }
-                }
-                inner.add(growth.grow(binned, training, weights));
-            }
         }
     }
 

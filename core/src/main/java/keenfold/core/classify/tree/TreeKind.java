@@ -32,12 +32,12 @@ public final class TreeKind {
     private static final String LEAST_ERROR = "least-error";
     private static final Setting PRUNING = Setting.number(
                     "pruning",
-                    ONE_SE,
+                    LEAST_ERROR,
                     Bounds.from(0),
                     Simpler.HIGHER,
-                    "cost of a leaf, as impurity per training row; higher cuts back more; one-se and least-error choose it by"
+                    "cost of a leaf, as impurity per training row; higher cuts back more; least-error and one-se choose it by"
                             + " inner folds")
-            .or(ONE_SE, LEAST_ERROR)
+            .or(LEAST_ERROR, ONE_SE)
             .formerly("0");
     private static final Setting SMOOTHING = Setting.number(
                     "smoothing",
@@ -63,7 +63,7 @@ public final class TreeKind {
                     new About(
                             "binary splits, each at the column and threshold that lower the impurity most; then weakest links are"
                                     + " cut while they lower it by at most pruning a leaf, which ten inner folds choose: the smallest"
-                                    + " tree within a standard error of the least error (one-se) or with the least error; a leaf"
+                                    + " tree with the least error, or within a standard error of it (one-se); a leaf"
                                     + " gives the class shares of its rows and of smoothing rows more, spread evenly; columns of more"
                                     + " than bins values are cut at as many quantiles of the training rows first",
                             "leaves, times K - 1",

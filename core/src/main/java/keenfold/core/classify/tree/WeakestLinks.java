@@ -20,10 +20,14 @@ final class WeakestLinks {
     private final int[] right;
     private final double[] price;
 
-    /** Computes the prices; the tree stays as it is. */
-    WeakestLinks(Node root) {
+    /**
+     * Computes the prices; the tree stays as it is.
+     *
+     * @param depth how many splits below the root are looked at
+     */
+    WeakestLinks(Node root, int depth) {
         List<Integer> parents = new ArrayList<>();
-        list(root, -1, parents);
+        list(root, -1, depth, parents);
         int count = nodes.size();
         parent = parents.stream().mapToInt(Integer::intValue).toArray();
         right = new int[count];
@@ -36,14 +40,19 @@ final class WeakestLinks {
         cut();
     }
 
-    private void list(Node node, int above, List<Integer> parents) {
+    private void list(Node node, int above, int depth, List<Integer> parents) {
         int own = nodes.size();
         nodes.add(node);
         parents.add(above);
-        if (!node.leaf()) {
-            list(node.left(), own, parents);
-            list(node.right(), own, parents);
+        if (!node.leaf() && depth > 0) {
+            list(node.left(), own, depth - 1, parents);
+            list(node.right(), own, depth - 1, parents);
         }
+    }
+
+    /** Whether it has nothing below it that is looked at. */
+    private boolean leaf(int i) {
+        return right[i] == 0;
     }
 
     private void cut() {
@@ -54,7 +63,7 @@ final class WeakestLinks {
         double[] cost = new double[count];
         boolean[] isLeaf = new boolean[count];
         for (int i = count - 1; i >= 0; i--) {
-            isLeaf[i] = nodes.get(i).leaf();
+            isLeaf[i] = leaf(i);
             count(i, isLeaf, leaves, below, weakest, cost);
         }
         double highest = Double.NEGATIVE_INFINITY;
@@ -69,7 +78,7 @@ final class WeakestLinks {
         }
         for (int i = 1; i < count; i++) {
             // What was cut away with a node above it was never cut itself.
-            if (!nodes.get(i).leaf() && price[i] == Double.NEGATIVE_INFINITY) {
+            if (!leaf(i) && price[i] == Double.NEGATIVE_INFINITY) {
                 price[i] = Double.POSITIVE_INFINITY;
             }
         }
@@ -124,7 +133,7 @@ final class WeakestLinks {
                 way.label(node.label(), price[i], limit);
                 limit = price[i];
             }
-            if (node.leaf()) {
+            if (leaf(i)) {
                 return;
             }
             i = node.goesLeft(x, row) ? i + 1 : right[i];

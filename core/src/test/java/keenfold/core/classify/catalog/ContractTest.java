@@ -212,6 +212,6 @@ class ContractTest {
                         () -> svm.make(Settings.none().with("kernel", "linear").with("width", "2")))
                 .hasMessage("width says nothing to kernel linear: it is for radial and polynomial");
         assertThatThrownBy(() -> tree.make(Settings.none().with("pruning", "-1")))
-                .hasMessage("pruning = -1: expected a number of at least 0, or one-se or least-error");
+                .hasMessage("pruning = -1: expected a number of at least 0, or least-error or one-se");
     }
 }

@@ -125,9 +125,20 @@ class TunerTest {
         return IntStream.range(0, mean.length)
                 .filter(g -> mean[g] >= limit)
                 .boxed()
-                .min(Comparator.comparingDouble(g -> size[g]))
+                .min(Comparator.<Integer>comparingDouble(g -> size[g])
+                        .thenComparing((a, b) -> simplest(candidate, a, b)))
                 .map(g -> Tuner.text(grid.get(g), tuning.choices()))
                 .orElseThrow();
+    }
+
+    /** Of settings that lead to equal sizes, the simpler one by itself. */
+    private static int simplest(Candidate candidate, int a, int b) {
+        List<Settings> grid = candidate.tuning().orElseThrow().grid(candidate.settings());
+        return candidate.kind().settings().stream()
+                .mapToInt(s -> s.simplest(grid.get(a).text(s), grid.get(b).text(s)))
+                .filter(d -> d != 0)
+                .findFirst()
+                .orElse(0);
     }
 
     private static double[] ones(int n) {

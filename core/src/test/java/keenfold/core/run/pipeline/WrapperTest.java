@@ -275,7 +275,7 @@ class WrapperTest {
     @Test
     void aStackLearnsFromPredictionsOfRowsNotTrainedOn() {
         DataSet data = Trials.data("d", 6, 120, 1.2, 0);
-        Candidate tree = Trials.candidate("t", "tree", "depth=2");
+        Candidate tree = Trials.candidate("t", "tree", "depth=2", "pruning=0");
         Candidate near = Trials.candidate("n", "nearest", "neighbours=9");
         Candidate stack = council("stack", Settings.none().with("folds", "4"), tree, near);
         double[] ones = new double[120];
