@@ -51,6 +51,11 @@ public final class ConsoleWatcher implements Watcher {
             }
 
             @Override
+            public void step(double secondsLeft) {
+                progress.step(secondsLeft);
+            }
+
+            @Override
             public void close() {
                 progress.close();
             }

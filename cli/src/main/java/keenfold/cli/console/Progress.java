@@ -1,11 +1,15 @@
 package keenfold.cli.console;
 
+import java.time.Duration;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.concurrent.TimeUnit;
+import keenfold.results.table.NumberFormats;
 import me.tongfei.progressbar.ConsoleProgressBarConsumer;
 import me.tongfei.progressbar.ProgressBar;
 import me.tongfei.progressbar.ProgressBarBuilder;
 import me.tongfei.progressbar.ProgressBarStyle;
+import me.tongfei.progressbar.ProgressState;
 
 /** How far a run is: a bar on a terminal, a line every few seconds elsewhere. */
 public abstract class Progress implements AutoCloseable {
@@ -26,14 +30,24 @@ public abstract class Progress implements AutoCloseable {
         return Console.interactive() ? new Bar(console, total, did, units) : new Lines(console, total, did, units);
     }
 
-    public abstract void step();
+    /** One more step is done, and what is left takes as long as the others did. */
+    public final void step() {
+        step(Double.NaN);
+    }
+
+    /**
+     * One more step is done.
+     *
+     * @param secondsLeft how long the rest will take; NaN for as long as the others did
+     */
+    public abstract void step(double secondsLeft);
 
     @Override
     public abstract void close();
 
     private static final class Silent extends Progress {
         @Override
-        public void step() {}
+        public void step(double secondsLeft) {}
 
         @Override
         public void close() {}
@@ -44,6 +58,7 @@ public abstract class Progress implements AutoCloseable {
         private static final int WIDTH = 98;
 
         private final ProgressBar bar;
+        private volatile double left = Double.NaN;
 
         Bar(Console console, int total, String did, String units) {
             this.bar = new ProgressBarBuilder()
@@ -53,12 +68,26 @@ public abstract class Progress implements AutoCloseable {
                     .showSpeed()
                     .setUpdateIntervalMillis(UPDATE_MILLIS)
                     .setStyle(ProgressBarStyle.ASCII)
+                    .setEtaFunction(this::left)
                     .setConsumer(new ConsoleProgressBarConsumer(console.terminal(), WIDTH))
                     .build();
         }
 
+        private Optional<Duration> left(ProgressState state) {
+            if (!Double.isNaN(left)) {
+                return Optional.of(Duration.ofMillis(Math.round(1000 * left)));
+            }
+            long done = state.getCurrent() - state.getStart();
+            return done == 0
+                    ? Optional.empty()
+                    : Optional.of(state.getElapsedAfterStart()
+                            .dividedBy(done)
+                            .multipliedBy(state.getMax() - state.getCurrent()));
+        }
+
         @Override
-        public void step() {
+        public void step(double secondsLeft) {
+            left = secondsLeft;
             bar.step();
         }
 
@@ -87,7 +116,7 @@ public abstract class Progress implements AutoCloseable {
         }
 
         @Override
-        public synchronized void step() {
+        public synchronized void step(double secondsLeft) {
             done++;
             long now = System.nanoTime();
             if (now - last >= EVERY_NANOS) {
@@ -96,13 +125,14 @@ public abstract class Progress implements AutoCloseable {
                 console.err()
                         .println(String.format(
                                 Locale.ROOT,
-                                "%s %d of %d %s, %.1f a second, about %.0f s left",
+                                "%s %d of %d %s, %.1f a second, about %s left",
                                 did,
                                 done,
                                 total,
                                 units,
                                 done / seconds,
-                                seconds / done * (total - done)));
+                                NumberFormats.duration(
+                                        Double.isNaN(secondsLeft) ? seconds / done * (total - done) : secondsLeft)));
                 console.err().flush();
             }
         }

@@ -72,7 +72,10 @@ public final class CompareCommand implements Callable<Integer> {
     @Option(names = "--folds", paramLabel = "K", description = "folds of a repeat (10)")
     private Optional<Integer> folds = Optional.empty();
 
-    @Option(names = "--repeats", paramLabel = "R", description = "fresh divisions (10)")
+    @Option(
+            names = "--repeats",
+            paramLabel = "R",
+            description = "fresh divisions (10; fewer, down to 2, of a large table)")
     private Optional<Integer> repeats = Optional.empty();
 
     @Option(names = "--metric", paramLabel = "NAME", description = "the metric to compare and pick by (auc)")
@@ -87,6 +90,9 @@ public final class CompareCommand implements Callable<Integer> {
             description = "what to compare instead: '[NAME=]CLASSIFIER [setting=value[,value...]]...', such as 'nearest"
                     + " neighbours=3,9'; may be repeated")
     private List<String> candidates = new ArrayList<>();
+
+    @Option(names = "--full", description = "everything, 10 x 10, however large the table is and however long it takes")
+    private boolean full;
 
     @Option(names = "--save-plan", paramLabel = "PLAN", description = "write the plan that this call stands for")
     private Optional<Path> savePlan = Optional.empty();
@@ -120,7 +126,8 @@ public final class CompareCommand implements Callable<Integer> {
         ConsoleWatcher watcher = new ConsoleWatcher(console, common);
         DataSpec spec = new DataSpec(
                 table.data(), DataSpec.stem(table.data()), target, positive, groups, order, leaveOut, table.format());
-        QuickPlan quick = new QuickPlan(new QuickPlan.Asked(spec, candidates, metric, folds, repeats, seed), watcher);
+        QuickPlan quick =
+                new QuickPlan(new QuickPlan.Asked(spec, candidates, metric, folds, repeats, full, seed), watcher);
         Plan stated = OptionValues.checked(command, quick::stated);
         List<Path> inputs = PlanFiles.inputs(Path.of(""), stated, List.of(Path.of("")));
         ledger.ifPresent(l -> OutputFile.requireOther(l, inputs));

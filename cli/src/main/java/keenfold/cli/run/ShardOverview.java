@@ -202,6 +202,7 @@ final class ShardOverview {
 
     private static String left(ShardStatus.Told t) {
         int now = t.done() - t.before();
-        return now == 0 ? "" : NumberFormats.seconds(t.seconds() * (t.units() - t.done()) / now);
+        double left = Double.isNaN(t.left()) ? t.seconds() * (t.units() - t.done()) / now : t.left();
+        return now == 0 ? "" : NumberFormats.duration(left);
     }
 }

@@ -37,6 +37,7 @@ final class ShardStatus implements PlanRun.Status {
     private int done;
     private int before;
     private int failedBefore;
+    private double left = Double.NaN;
 
     /** @param clock the time of day, for those who read it; the clock may be set back, and nothing here waits for it */
     ShardStatus(Path file, Supplier<Instant> clock, String shard) {
@@ -54,6 +55,7 @@ final class ShardStatus implements PlanRun.Status {
      * @param failed fits in its ledger that failed
      * @param before units that were done when it was last started
      * @param seconds how long the shard had been at work since then, whatever the clock said
+     * @param left seconds that the rest was to take; NaN if nothing was known of that
      */
     record Told(
             String shard,
@@ -64,6 +66,7 @@ final class ShardStatus implements PlanRun.Status {
             int before,
             String host,
             double seconds,
+            double left,
             Instant started,
             Instant updated) {}
 
@@ -84,8 +87,9 @@ final class ShardStatus implements PlanRun.Status {
     }
 
     @Override
-    public synchronized void step(int failed) {
+    public synchronized void step(int failed, double secondsLeft) {
         done++;
+        left = secondsLeft;
         if (System.nanoTime() - written >= BETWEEN) {
             write("running", failed);
         }
@@ -110,6 +114,9 @@ final class ShardStatus implements PlanRun.Status {
                 json.writeNumberField("before", before);
                 json.writeStringField("host", host());
                 json.writeNumberField("seconds", TimeUnit.NANOSECONDS.toMillis(written - begun) * 1e-3);
+                if (Double.isFinite(left)) {
+                    json.writeNumberField("left", Math.round(left * 10) * 0.1);
+                }
                 json.writeStringField("started", started.toString());
                 json.writeStringField("updated", clock.get().toString());
                 json.writeEndObject();
@@ -151,6 +158,7 @@ final class ShardStatus implements PlanRun.Status {
                     Integer.parseInt(all.getOrDefault("before", "0")),
                     text(all, "host"),
                     Double.parseDouble(text(all, "seconds")),
+                    Double.parseDouble(all.getOrDefault("left", "NaN")),
                     Instant.parse(text(all, "started")),
                     Instant.parse(text(all, "updated"))));
         } catch (IOException | RuntimeException e) {

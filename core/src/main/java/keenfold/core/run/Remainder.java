@@ -11,16 +11,15 @@ import keenfold.core.run.candidate.Family;
  * that got a further one. A member has the same fits with the others of its family as without them.
  */
 public final class Remainder {
-    private final Comparison whole;
     private final Comparison part;
     private final List<Integer> numbers = new ArrayList<>();
+    private final List<Integer> families;
 
     /**
      * @param done indices of candidates whose fits are all there
      * @throws IllegalArgumentException if nothing is left
      */
     public Remainder(Comparison whole, Set<Integer> done) {
-        this.whole = whole;
         List<Candidate> left = new ArrayList<>();
         for (int c = 0; c < whole.candidates().size(); c++) {
             if (!done.contains(c)) {
@@ -29,6 +28,9 @@ public final class Remainder {
             }
         }
         this.part = new Comparison(whole.tasks(), left, whole.seed(), whole.trainScores());
+        List<String> names = whole.families().stream().map(Family::name).toList();
+        this.families =
+                part.families().stream().map(f -> names.indexOf(f.name())).toList();
     }
 
     /** Returns the comparison that is to be run. */
@@ -36,12 +38,15 @@ public final class Remainder {
         return part;
     }
 
+    /** Returns a unit of {@link #comparison} as the unit of the whole that it stands for. */
+    public Unit ofWhole(Unit unit) {
+        return new Unit(unit.number(), unit.task(), unit.repeat(), unit.fold(), families.get(unit.family()));
+    }
+
     /** Returns units of the whole, which are not all done, as units of {@link #comparison}. */
     public List<Unit> units(List<Unit> ofWhole) {
-        List<String> all = whole.families().stream().map(Family::name).toList();
-        List<String> left = part.families().stream().map(Family::name).toList();
         return ofWhole.stream()
-                .map(u -> new Unit(u.number(), u.task(), u.repeat(), u.fold(), left.indexOf(all.get(u.family()))))
+                .map(u -> new Unit(u.number(), u.task(), u.repeat(), u.fold(), families.indexOf(u.family())))
                 .toList();
     }
 

@@ -118,4 +118,18 @@ public final class NumberFormats {
         }
         return seconds < 1 ? significant(seconds * 1e3, 2) + " ms" : significant(seconds, seconds < 100 ? 2 : 3) + " s";
     }
+
+    /** Formats a time that somebody waits: whole seconds, from 100 s on minutes, from 100 min on hours. */
+    public static String duration(double seconds) {
+        if (Double.isNaN(seconds)) {
+            return UNDEFINED;
+        }
+        if (seconds < 100) {
+            return Math.round(seconds) + " s";
+        }
+        double minutes = seconds / 60;
+        return minutes < 100
+                ? significant(minutes, minutes < 10 ? 2 : 3).replaceFirst("\\.0$", "") + " min"
+                : significant(minutes / 60, 2) + " h";
+    }
 }

@@ -6,7 +6,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Collectors;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Notice;
 import keenfold.core.infer.contrast.InferenceSettings;
@@ -20,7 +19,6 @@ import keenfold.io.InputException;
 import keenfold.io.ledger.LedgerReader;
 import keenfold.io.plan.Choosing;
 import keenfold.io.plan.Division;
-import keenfold.io.plan.Drafter;
 import keenfold.io.plan.MetricWord;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
@@ -48,7 +46,7 @@ public final class QuickPlan {
 
     private final Asked asked;
     private final Watcher watcher;
-    private int rows;
+    private Optional<PresetWork> work = Optional.empty();
 
     /**
      * What is asked for.
@@ -58,6 +56,7 @@ public final class QuickPlan {
      * @param metric to compare and pick by; that of every plan if it is empty
      * @param folds of a repeat
      * @param repeats fresh divisions
+     * @param full whether everything is done, however large the table is
      * @param seed drawn if it is empty
      */
     public record Asked(
@@ -66,6 +65,7 @@ public final class QuickPlan {
             Optional<String> metric,
             Optional<Integer> folds,
             Optional<Integer> repeats,
+            boolean full,
             Optional<Long> seed) {
         /** Copies the list. */
         public Asked {
@@ -84,17 +84,7 @@ public final class QuickPlan {
      * @throws IllegalArgumentException if a candidate, a metric or a division is none, or two do not go together
      */
     public Plan stated() {
-        List<Candidate> all = new ArrayList<>();
-        for (String each : asked.candidates().isEmpty() ? CANDIDATES : asked.candidates()) {
-            for (Candidate candidate : TryReader.read(each)) {
-                Checks.that(
-                        all.stream().noneMatch(c -> c.name().equals(candidate.name())),
-                        "two candidates are called \"%s\"; name one: --try 'NAME=%s'",
-                        candidate.name(),
-                        each);
-                all.add(candidate);
-            }
-        }
+        List<Candidate> all = candidates(asked.candidates().isEmpty() ? CANDIDATES : asked.candidates());
         List<MetricName> metrics = asked.metric()
                 .map(m -> PlanReader.withPrimary(MetricWord.parse(m)))
                 .orElse(Plan.METRICS);
@@ -112,6 +102,21 @@ public final class QuickPlan {
                 Map.of());
     }
 
+    private static List<Candidate> candidates(List<String> written) {
+        List<Candidate> all = new ArrayList<>();
+        for (String each : written) {
+            for (Candidate candidate : TryReader.read(each)) {
+                Checks.that(
+                        all.stream().noneMatch(c -> c.name().equals(candidate.name())),
+                        "two candidates are called \"%s\"; name one: --try 'NAME=%s'",
+                        candidate.name(),
+                        each);
+                all.add(candidate);
+            }
+        }
+        return all;
+    }
+
     private boolean ordered() {
         return asked.data().order().isPresent();
     }
@@ -120,24 +125,25 @@ public final class QuickPlan {
         Checks.that(
                 !ordered() || (asked.folds().isEmpty() && asked.repeats().isEmpty()),
                 "--folds and --repeats divide rows whatever their order; leave them out, or --order");
-        KFold preset = KFold.DEFAULT;
         return ordered()
                 ? Division.of(RollingOrigin.DEFAULT)
-                : Division.of(new KFold(
-                        asked.folds().orElse(preset.folds()), asked.repeats().orElse(preset.repeats()), true));
+                : folds(asked.repeats().orElse(KFold.DEFAULT.repeats()));
     }
 
     /** Reads the table in a format, which must be done before the plan is suited to it. */
     public void read(TableFormat format) {
-        rows = DataReader.read(asked.data().withFormat(format), List.of(Path.of("")))
+        work = Optional.of(PresetWork.of(DataReader.read(asked.data().withFormat(format), List.of(Path.of("")))
                 .data()
-                .rows();
+                .features()));
     }
 
-    /** Returns a plan that suits the table, which was read: nothing that would take hours, and metrics that exist. */
+    /**
+     * Returns a plan that suits the table, which was read: no more repeats and candidates than end in good time, unless they were
+     * asked for, and metrics that exist.
+     */
     public Plan suited(Plan stated, TableFormat format) {
         Plan readable = stated.withFiles(List.of(asked.data().withFormat(format)), stated.division());
-        return scorable(asked.candidates().isEmpty() ? quick(readable) : readable);
+        return scorable(asked.full() ? readable : quick(readable, work.orElseThrow()));
     }
 
     /** In place of preset metrics that some splits in time do not have, takes those that all have, and says so. */
@@ -161,20 +167,24 @@ public final class QuickPlan {
         return all.withMetrics(Plan.METRICS_OF_ANY_SPLIT);
     }
 
-    /** Leaves out what would take hours on so many rows, and says so. */
-    private Plan quick(Plan all) {
-        Map<Boolean, List<Candidate>> sides = all.candidates().stream()
-                .collect(Collectors.partitioningBy(c -> Drafter.suits(c.kind().name(), rows)));
-        List<Candidate> slow = sides.getOrDefault(false, List.of());
-        if (slow.isEmpty()) {
-            return all;
+    /** Does less on a large table than on a small one, and says so. */
+    private Plan quick(Plan all, PresetWork preset) {
+        List<Notice> notices = new ArrayList<>();
+        Plan less = all;
+        if (asked.repeats().isEmpty() && !ordered()) {
+            notices.addAll(preset.ofRepeats());
+            less = less.withFiles(less.data(), folds(preset.repeats()));
         }
-        String names = slow.stream().map(Candidate::name).collect(Collectors.joining(", "));
-        watcher.notices(List.of(Notice.plain(
-                "slow-left-out",
-                "with " + rows + " rows, " + names + " would take long and are left out; name what you want"
-                        + " compared with --try")));
-        return all.withCandidates(sides.getOrDefault(true, List.of()));
+        if (asked.candidates().isEmpty()) {
+            notices.addAll(preset.ofCandidates(CANDIDATES));
+            less = less.withCandidates(candidates(preset.suiting(CANDIDATES)));
+        }
+        watcher.notices(notices);
+        return less;
+    }
+
+    private Division folds(int repeats) {
+        return Division.of(new KFold(asked.folds().orElse(KFold.DEFAULT.folds()), repeats, true));
     }
 
     /** Returns DATA.kfl in this folder; if another comparison is in it, DATA-2.kfl and so on. */

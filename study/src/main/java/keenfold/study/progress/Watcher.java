@@ -45,6 +45,15 @@ public interface Watcher {
         /** One more step is done. */
         void step();
 
+        /**
+         * One more step is done.
+         *
+         * @param secondsLeft how long the rest will take; NaN if nothing is known of that
+         */
+        default void step(double secondsLeft) {
+            step();
+        }
+
         @Override
         default void close() {}
     }

@@ -3,9 +3,11 @@ package keenfold.study.run;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.SortedMap;
 import java.util.concurrent.ConcurrentSkipListMap;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -20,6 +22,7 @@ import keenfold.core.run.Remainder;
 import keenfold.core.run.Runner;
 import keenfold.core.run.Shard;
 import keenfold.core.run.Shares;
+import keenfold.core.run.TimeLeft;
 import keenfold.core.run.Unit;
 import keenfold.core.run.candidate.Family;
 import keenfold.core.run.result.Fit;
@@ -38,10 +41,14 @@ public final class PlanRun implements AutoCloseable {
     /** Stands for the run itself where the number of a half could stand. */
     private static final int OF_RUN = -1;
 
+    /** Of what a fit takes, a fit on half of the rows is taken to need a half. */
+    private static final double OF_HALF = 0.5;
+
     private final LoadedPlan job;
     private final Path ledger;
     private final Optional<Shard> shard;
     private final Watcher watcher;
+    private final int threads;
     private final Runner runner;
     private final Optional<Halves> halves;
     private final Halving halving;
@@ -59,8 +66,12 @@ public final class PlanRun implements AutoCloseable {
         /** It begins. */
         default void begin(int units, int done, int failedFits) {}
 
-        /** One more unit is done. */
-        default void step(int failedFits) {}
+        /**
+         * One more unit is done.
+         *
+         * @param secondsLeft how long the rest will take; NaN if nothing is known of that
+         */
+        default void step(int failedFits, double secondsLeft) {}
 
         /** Everything is in the ledger. */
         default void end(int failedFits) {}
@@ -71,6 +82,7 @@ public final class PlanRun implements AutoCloseable {
         this.ledger = ledger;
         this.shard = shard;
         this.watcher = watcher;
+        this.threads = threads;
         this.runner = Runner.on(Parallel.of(threads));
         // Refused before a ledger is made, if the rows cannot be divided again.
         this.halves = job.halves();
@@ -157,33 +169,43 @@ public final class PlanRun implements AutoCloseable {
             watcher.say("going on: " + (all - missing.size()) + " of " + all + " units are in " + ledger);
         }
         watcher.done();
-        try (Watcher.Steps steps = watcher.steps(units, "fitted", "units")) {
-            run(job::comparison, OF_RUN, missing, writer, steps, status);
+        TimeLeft left = new TimeLeft(job.comparison(), job.plan().effort(), threads);
+        missing.forEach(u -> left.add(u, 1));
+        runs.forEach(r -> r.units().forEach(u -> left.add(u, OF_HALF)));
+        List<Unit> ordered = timedFirst(missing);
+        try (RunProgress progress = new RunProgress(watcher, status, job.comparison(), ordered, left, threads, units)) {
+            run(job::comparison, OF_RUN, ordered, writer, progress);
             for (HalfRun run : runs) {
-                run(run.comparison(), run.number(), run.units(), writer.half(run.number()), steps, status);
+                run(run.comparison(), run.number(), run.units(), writer.half(run.number()), progress);
             }
         }
         return failed.get();
     }
 
+    /** The units by which the others are timed, and then those. */
+    private static List<Unit> timedFirst(List<Unit> units) {
+        Set<Unit> first = new LinkedHashSet<>(RunProgress.timed(units));
+        first.addAll(units);
+        return List.copyOf(first);
+    }
+
     /** Runs units, without the members of families that have all their fits. */
-    private void run(
-            Supplier<Comparison> comparison,
-            int half,
-            List<Unit> units,
-            FitSink sink,
-            Watcher.Steps steps,
-            Status status) {
+    private void run(Supplier<Comparison> comparison, int half, List<Unit> units, FitSink sink, RunProgress progress) {
         if (units.isEmpty()) {
             return;
         }
         Remainder left = new Remainder(comparison.get(), writer.complete(half, units));
-        runner.run(left.comparison(), left.units(units), left.sink((unit, fits) -> {
+        FitSink kept = left.sink((unit, fits) -> {
             sink.accept(unit, fits);
             fits.stream().filter(Fit::failed).forEach(this::failed);
-            steps.step();
-            status.step(failed.get());
-        }));
+            progress.step(unit, half == OF_RUN, failed.get());
+        });
+        double share = half == OF_RUN ? 1 : OF_HALF;
+        runner.run(
+                left.comparison(),
+                left.units(units),
+                kept,
+                (unit, seconds) -> progress.took(left.ofWhole(unit), share, seconds));
     }
 
     private void failed(Fit fit) {

@@ -1,0 +1,143 @@
+package keenfold.study.run;
+
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import keenfold.core.run.Comparison;
+import keenfold.core.run.TimeLeft;
+import keenfold.core.run.Unit;
+import keenfold.results.table.NumberFormats;
+import keenfold.study.progress.Watcher;
+
+/**
+ * Tells how far a run is and how long it will still take. Where it may take long, one unit of each family on each data set comes
+ * first, and what all will take is said before the rest.
+ */
+final class RunProgress implements AutoCloseable {
+    /** Fewer rounds of all families are not worth timing one of them. */
+    private static final int WORTH_TIMING = 5;
+
+    /** Seconds that nobody needs to be told of. */
+    private static final double SHORT = 20;
+
+    private static final int MOST_NAMED = 4;
+
+    private final Watcher watcher;
+    private final PlanRun.Status status;
+    private final Comparison comparison;
+    private final TimeLeft left;
+    private final int threads;
+    private final int units;
+    private final Set<Integer> toTime = new HashSet<>();
+    private final long begun = System.nanoTime();
+    private Watcher.Steps steps = Watcher.Steps.UNSEEN;
+    private boolean counting;
+    private int done;
+
+    /**
+     * @param first the units of the run itself that are to be done, in the order in which they begin
+     * @param left knows all that are to be done
+     * @param units how many those are
+     */
+    RunProgress(
+            Watcher watcher,
+            PlanRun.Status status,
+            Comparison comparison,
+            List<Unit> first,
+            TimeLeft left,
+            int threads,
+            int units) {
+        this.watcher = watcher;
+        this.status = status;
+        this.comparison = comparison;
+        this.left = left;
+        this.threads = threads;
+        this.units = units;
+        List<Unit> timed = timed(first);
+        if (units >= WORTH_TIMING * timed.size() && !timed.isEmpty()) {
+            timed.forEach(u -> toTime.add(u.number()));
+            watcher.doing("timing one fit of each candidate");
+        } else {
+            count();
+        }
+    }
+
+    /** One unit of each family on each data set. */
+    static List<Unit> timed(List<Unit> units) {
+        Set<List<Integer>> seen = new HashSet<>();
+        return units.stream()
+                .filter(u -> seen.add(List.of(u.task(), u.family())))
+                .toList();
+    }
+
+    private void count() {
+        counting = true;
+        watcher.done();
+        steps = watcher.steps(units, "fitted", "units");
+        for (int k = 0; k < done; k++) {
+            steps.step(Double.NaN);
+        }
+    }
+
+    /** A unit of the run itself, or of a half, took so long. */
+    void took(Unit unit, double share, double seconds) {
+        left.took(unit, share, seconds);
+    }
+
+    /**
+     * A unit is done.
+     *
+     * @param ofRun whether it is one of the run itself
+     */
+    void step(Unit unit, boolean ofRun, int failedFits) {
+        done++;
+        double seconds = left.seconds((System.nanoTime() - begun) * 1e-9);
+        if (ofRun && toTime.remove(unit.number()) && toTime.isEmpty()) {
+            tell(seconds);
+        }
+        if (!counting && toTime.isEmpty()) {
+            count();
+        } else if (counting) {
+            steps.step(seconds);
+        }
+        status.step(failedFits, seconds);
+    }
+
+    private void tell(double seconds) {
+        if (seconds < SHORT) {
+            return;
+        }
+        watcher.done();
+        for (int t = 0; t < comparison.tasks().size(); t++) {
+            Map<String, Double> byFamily = left.ofSplit(t);
+            double all =
+                    byFamily.values().stream().mapToDouble(Double::doubleValue).sum();
+            double rest = byFamily.values().stream()
+                    .skip(MOST_NAMED)
+                    .mapToDouble(Double::doubleValue)
+                    .sum();
+            String longest = byFamily.entrySet().stream()
+                    .limit(MOST_NAMED)
+                    .map(e -> e.getKey() + " " + NumberFormats.seconds(e.getValue()))
+                    .collect(Collectors.joining(", "));
+            watcher.say("one split"
+                    + (comparison.tasks().size() > 1
+                            ? " of " + comparison.tasks().get(t).data().name()
+                            : "")
+                    + " takes about " + NumberFormats.seconds(all) + " of one thread: " + longest
+                    + (byFamily.size() > MOST_NAMED ? ", all others " + NumberFormats.seconds(rest) : ""));
+        }
+        watcher.say("the other fits take about " + NumberFormats.duration(seconds) + " on " + threads
+                + (threads == 1 ? " thread" : " threads"));
+    }
+
+    @Override
+    public void close() {
+        if (!counting) {
+            watcher.done();
+        }
+        steps.close();
+    }
+}
