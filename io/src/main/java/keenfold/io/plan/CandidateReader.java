@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.OptionalInt;
+import java.util.stream.Stream;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.WrapperKind;
 import keenfold.core.classify.catalog.ClassifierKinds;
@@ -17,6 +18,7 @@ import keenfold.core.data.Suggestion;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.catalog.Measures;
 import keenfold.core.metric.catalog.MetricName;
+import keenfold.core.prepare.Names;
 import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.StepUse;
 import keenfold.core.run.candidate.Candidate;
@@ -99,6 +101,12 @@ final class CandidateReader {
         List<Candidate> members = Optional.ofNullable(map.get(ClassifierKind.MEMBERS))
                 .map(n -> members(n, above))
                 .orElse(List.of());
+        if (!members.isEmpty()) {
+            // A family's name stands for its members, whose own names are what the plan keeps.
+            settings.fix(
+                    ClassifierKind.MEMBERS,
+                    Names.join(members.stream().map(Candidate::name).toList()));
+        }
         Optional<Tuning> tuning = node.check(() -> tuning(map, node, settings.chosen()));
         Optional<Integer> sample = Optional.ofNullable(map.get("sample")).map(PlanNode::whole);
         OptionalDouble limit = map.containsKey("time-limit")
@@ -121,18 +129,34 @@ final class CandidateReader {
                         .orElse(name)));
     }
 
+    /** Each item names a candidate, or a family, whose members all are members then. */
     private static List<Candidate> members(PlanNode node, List<Candidate> above) {
-        List<String> names = above.stream().map(Candidate::name).toList();
-        return node.listOrOne().stream()
-                .map(item -> item.as(text -> {
-                    Checks.that(
-                            names.contains(text),
-                            "no candidate called \"%s\" stands above it in the plan%s",
-                            text,
-                            Suggestion.hint(text, names));
-                    return above.get(names.indexOf(text));
-                }))
-                .toList();
+        List<Candidate> members = new ArrayList<>();
+        for (PlanNode item : node.listOrOne()) {
+            List<Candidate> meant = item.as(text -> {
+                List<Candidate> named =
+                        above.stream().filter(c -> c.name().equals(text)).toList();
+                List<Candidate> family =
+                        above.stream().filter(c -> c.family().equals(text)).toList();
+                Checks.that(
+                        !family.isEmpty() || !named.isEmpty(),
+                        "no candidate and no family called \"%s\" stands above it in the plan%s",
+                        text,
+                        Suggestion.hint(
+                                text,
+                                Stream.concat(
+                                                above.stream().map(Candidate::name),
+                                                above.stream().map(Candidate::family))
+                                        .distinct()
+                                        .toList()));
+                return named.isEmpty() ? family : named;
+            });
+            meant.stream().filter(members::contains).findFirst().ifPresent(c -> {
+                throw item.wrong("\"" + c.name() + "\" is a member already");
+            });
+            members.addAll(meant);
+        }
+        return members;
     }
 
     private Optional<Tuning> tuning(Map<String, PlanNode> map, PlanNode node, Map<String, List<String>> chosen) {

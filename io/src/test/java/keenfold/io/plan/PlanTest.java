@@ -271,7 +271,7 @@ class PlanTest {
                 "candidates: {a: {classifier: tree, calibrate: {by: luck}}}|by = luck: expected platt or isotonic",
                 "candidates: {a: {classifier: tree, threshold: auc}}|expected a metric of labels",
                 "candidates: {a: {classifier: logistic, mix: 0.3}}|mix says nothing to penalty ridge",
-                "candidates: {a: {classifier: tree}, v: {classifier: vote, members: [a, b]}, b: {classifier: majority}}|no candidate called \"b\" stands above it",
+                "candidates: {a: {classifier: tree}, v: {classifier: vote, members: [a, b]}, b: {classifier: majority}}|no candidate and no family called \"b\" stands above it",
                 "candidates: {a: {classifier: tree}, v: {classifier: vote, members: [a]}}|vote needs two or more members",
                 "candidates: {a: {classifier: tree, members: [b]}}|unknown key \"members\"",
                 "candidates: {}|no candidate: name at least one",
@@ -327,6 +327,23 @@ class PlanTest {
         assertThat(PlanReader.kept("l.kfl (plan)", PlanWriter.write(today))).isEqualTo(today);
         assertThatThrownBy(() -> PlanReader.parse("p", "presets: 3\n" + text))
                 .hasMessageContaining("presets = 3: this program knows those of the generations 1 to 2");
+    }
+
+    @Test
+    void aFamilyStandsForItsMembersInAnEnsemble() {
+        String some = "candidates: {g: {classifier: majority}, near: {classifier: nearest, neighbours: {vary: [3, 5]}},"
+                + " all: {classifier: vote, members: [%s]}}";
+        Plan plan = PlanReader.parse("p.yaml", plan(some.formatted("near, g")));
+        assertThat(plan.candidates().get(3).recipe().members())
+                .extracting(Candidate::name)
+                .containsExactly("near/3", "near/5", "g");
+        assertThat(PlanWriter.write(plan)).contains("members: [near/3, near/5, g]");
+        assertThat(PlanReader.parse("w", PlanWriter.write(plan))).isEqualTo(plan);
+        assertThatThrownBy(() -> PlanReader.parse("p.yaml", plan(some.formatted("nears, g"))))
+                .hasMessageContaining("no candidate and no family called \"nears\"")
+                .hasMessageContaining("the nearest is \"near\"");
+        assertThatThrownBy(() -> PlanReader.parse("p.yaml", plan(some.formatted("near, near/5"))))
+                .hasMessageContaining("\"near/5\" is a member already");
     }
 
     @Test

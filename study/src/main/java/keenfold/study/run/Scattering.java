@@ -48,6 +48,9 @@ public record Scattering(
     private static final long LEAST_MEGABYTES = 1024;
     private static final int UNTIMED_MINUTES = 24 * 60;
 
+    private static final int MOST_TIMED = 5;
+    private static final double ENOUGH_SECONDS = 1;
+
     /** One less than Slurm's own limit, as it comes. */
     private static final int MOST_IN_ARRAY = 1000;
 
@@ -115,7 +118,10 @@ public record Scattering(
         return notices;
     }
 
-    /** Seconds of one unit of each family, on the data set of the most rows: the second of two, since the first warms up. */
+    /**
+     * Seconds of one unit of each family, on the data set of the most rows: the last of a few, since the first ones warm the program
+     * up and make what the others share. One that takes long stands alone.
+     */
     private static Map<String, Double> measured(Comparison comparison) {
         int largest = 0;
         for (int t = 1; t < comparison.tasks().size(); t++) {
@@ -130,23 +136,32 @@ public record Scattering(
         List<List<Unit>> some =
                 families.stream().map(f -> (List<Unit>) new ArrayList<Unit>()).toList();
         comparison.forEachUnit(u -> {
-            if (u.task() == task && some.get(u.family()).size() < 2) {
+            if (u.task() == task && some.get(u.family()).size() < MOST_TIMED) {
                 some.get(u.family()).add(u);
             }
         });
         for (int f = 0; f < families.size(); f++) {
-            double last = 0;
-            for (Unit unit : some.get(f)) {
-                long from = System.nanoTime();
-                Runner.on(Parallel.of(1)).run(comparison, List.of(unit), (u, fits) -> {});
-                last = (System.nanoTime() - from) / 1e9;
-            }
+            double last = timed(comparison, some.get(f));
             // Three digits say enough, and keep the plan readable.
             seconds.put(
                     families.get(f).name(),
                     Double.parseDouble(String.format(Locale.ROOT, "%.3g", Math.max(1e-4, last))));
         }
         return seconds;
+    }
+
+    private static double timed(Comparison comparison, List<Unit> units) {
+        Runner runner = Runner.on(Parallel.of(1));
+        double[] all = new double[1];
+        double[] last = new double[1];
+        runner.run(comparison, units, (u, fits) -> {}, (u, seconds) -> {
+            last[0] = seconds;
+            all[0] += seconds;
+            if (all[0] > ENOUGH_SECONDS) {
+                runner.stop();
+            }
+        });
+        return last[0];
     }
 
     /** What this process takes after it has read the data and made some fits, and as much again. */
