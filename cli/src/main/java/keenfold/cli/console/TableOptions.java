@@ -29,7 +29,10 @@ public final class TableOptions {
                     + " SQLite; - for standard input")
     private String data = "";
 
-    @Option(names = "--text", paramLabel = "COL", description = "read a column as categories; may be repeated")
+    @Option(
+            names = "--text",
+            paramLabel = "COL",
+            description = "read a column as categories (A..B: all from A to B; all: every one); may be repeated")
     private List<String> text = new ArrayList<>();
 
     @Option(names = "--separator", paramLabel = "C", description = "between fields: , ; | or tab (found by itself)")

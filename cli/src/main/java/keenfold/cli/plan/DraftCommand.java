@@ -53,7 +53,10 @@ public final class DraftCommand implements Callable<Integer> {
     @Option(names = "--order", paramLabel = "COL", description = "numbers or dates that say which rows came first")
     private Optional<String> order = Optional.empty();
 
-    @Option(names = "--leave-out", paramLabel = "COL", description = "a column to leave out; may be repeated")
+    @Option(
+            names = "--leave-out",
+            paramLabel = "COL",
+            description = "a column to leave out, or A..B for all from A to B; may be repeated")
     private List<String> leaveOut = new ArrayList<>();
 
     @Option(names = "--seed", paramLabel = "N", description = "the seed to write (one made of the size of the table)")
@@ -113,7 +116,8 @@ public final class DraftCommand implements Callable<Integer> {
     private static TableFormat labels(DataSpec asked) {
         List<String> labels = new ArrayList<>(List.of(asked.target()));
         asked.groups().ifPresent(labels::add);
-        return asked.format().withText(java.util.Set.copyOf(labels));
+        TableFormat plain = asked.order().map(asked.format()::sparing).orElse(asked.format());
+        return plain.withText(java.util.Set.copyOf(labels));
     }
 
     /** Carries the plan out up to its splits; what data or splits do not allow is thrown here, and not when it is run. */

@@ -66,7 +66,10 @@ public final class CompareCommand implements Callable<Integer> {
             description = "numbers or dates that say which rows came first; each split trains on what came before")
     private Optional<String> order = Optional.empty();
 
-    @Option(names = "--leave-out", paramLabel = "COL", description = "a column to leave out; may be repeated")
+    @Option(
+            names = "--leave-out",
+            paramLabel = "COL",
+            description = "a column to leave out, or A..B for all from A to B; may be repeated")
     private List<String> leaveOut = new ArrayList<>();
 
     @Option(names = "--folds", paramLabel = "K", description = "folds of a repeat (10)")

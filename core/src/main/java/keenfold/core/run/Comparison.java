@@ -6,6 +6,8 @@ import java.util.Optional;
 import java.util.function.Consumer;
 import keenfold.core.classify.WrapperKind;
 import keenfold.core.data.Checks;
+import keenfold.core.data.Column;
+import keenfold.core.data.ColumnRange;
 import keenfold.core.prepare.Step;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.candidate.Family;
@@ -59,10 +61,12 @@ public record Comparison(List<Task> tasks, List<Candidate> candidates, long seed
     /** A name that no column has would make a step do nothing, which nobody would notice. */
     private static void requireColumns(Candidate candidate, Task task) {
         boolean made = false;
+        List<String> columns =
+                task.data().features().columns().stream().map(Column::name).toList();
         for (Step step : candidate.steps()) {
             for (String name : step.named()) {
                 Checks.that(
-                        made || task.data().features().column(name).isPresent(),
+                        made || columns.containsAll(ColumnRange.expanded(List.of(name), columns)),
                         "candidate \"%s\" prepares column \"%s\": data set \"%s\" has no such column among those that"
                                 + " candidates see, and no step before makes columns",
                         candidate.name(),

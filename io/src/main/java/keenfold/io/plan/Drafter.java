@@ -11,6 +11,7 @@ import keenfold.core.data.Categories;
 import keenfold.core.data.Classes;
 import keenfold.core.data.Column;
 import keenfold.core.data.ColumnProfile;
+import keenfold.core.data.ColumnRange;
 import keenfold.core.data.Suggestion;
 import keenfold.core.data.Suspicion;
 import keenfold.io.InputException;
@@ -213,7 +214,9 @@ public final class Drafter {
         groups.ifPresent(g -> line("groups", PlanWriter.scalar(g.column()), g.reason()));
         order.ifPresent(o -> line("order", PlanWriter.scalar(o.column()), o.reason()));
         List<String> left = new ArrayList<>(asked.leaveOut());
-        ids.stream().filter(i -> !left.contains(i)).forEach(left::add);
+        List<String> leftOut = ColumnRange.expanded(
+                left, table.columns().stream().map(c -> c.column().name()).toList());
+        ids.stream().filter(i -> !leftOut.contains(i)).forEach(left::add);
         if (!left.isEmpty()) {
             line(
                     "leave-out",
@@ -230,6 +233,7 @@ public final class Drafter {
         asked.format().encoding().ifPresent(e -> line("encoding", PlanWriter.scalar(e.name()), ""));
         for (Suspicion s : suspicions) {
             boolean known = left.contains(s.column())
+                    || leftOut.contains(s.column())
                     || groups.filter(g -> g.column().equals(s.column())).isPresent()
                     || order.filter(o -> o.column().equals(s.column())).isPresent();
             if (!known) {

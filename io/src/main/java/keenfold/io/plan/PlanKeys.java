@@ -71,9 +71,22 @@ public final class PlanKeys {
                     "column",
                     "none",
                     "numbers or dates that say which rows came first, for rolling-origin and rows: last; candidates do not see it"),
-            new Key("leave-out", "list of columns", "none", "columns that candidates do not see"),
-            new Key("text", "list of columns", "none", "columns to be read as categories whatever they hold"),
-            new Key("number", "list of columns", "none", "columns that must be numbers; a word is an error"),
+            new Key(
+                    "leave-out",
+                    "list of columns",
+                    "none",
+                    "columns that candidates do not see; A..B for all from A to B"),
+            new Key(
+                    "text",
+                    "list of columns, or all",
+                    "none",
+                    "columns to be read as categories whatever they hold; A..B for all from A to B; all for every one but"
+                            + " those of number and order"),
+            new Key(
+                    "number",
+                    "list of columns",
+                    "none",
+                    "columns that must be numbers, A..B for all from A to B; a word is an error"),
             new Key("missing", "list of texts", "\"\", NA, NaN, ?", "what stands for a missing value"),
             new Key("separator", "one of , ; | tab", "found by itself", "what stands between fields"),
             new Key("decimal", "one of . ,", ".", "what stands before the decimals of a number"),

@@ -13,6 +13,7 @@ import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Classes;
 import keenfold.core.data.Column;
+import keenfold.core.data.ColumnRange;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Notice;
 import keenfold.core.data.Numbers;
@@ -62,7 +63,8 @@ public final class DataReader {
     }
 
     private LoadedData read() {
-        TableFormat format = spec.format().withText(spec.labels());
+        TableFormat plain = spec.order().map(spec.format()::sparing).orElse(spec.format());
+        TableFormat format = plain.withText(spec.labels());
         for (String label : spec.format().number()) {
             if (spec.labels().contains(label)) {
                 throw new InputException(spec.file(), "column \"" + label + "\" cannot be both a label and a number");
@@ -88,7 +90,7 @@ public final class DataReader {
         }
         List<String> names = read.stream().map(c -> c.column().name()).toList();
         Categories target = labels(read, names, spec.target());
-        spec.leaveOut().forEach(n -> known(n, names));
+        leftOut(names).forEach(n -> known(n, names));
         List<ReadColumn> columns = read;
         Optional<Categories> groups = spec.groups().map(g -> labels(columns, names, g));
         Optional<Numbers> order = spec.order().map(o -> order(columns, names, o));
@@ -222,6 +224,10 @@ public final class DataReader {
         });
     }
 
+    private List<String> leftOut(List<String> names) {
+        return checked(() -> ColumnRange.expanded(spec.leaveOut(), names));
+    }
+
     private void known(String name, List<String> names) {
         if (!names.contains(name)) {
             throw new InputException(
@@ -334,7 +340,8 @@ public final class DataReader {
     }
 
     private Table features(List<ReadColumn> read, int[] rows) {
-        Set<String> apart = new HashSet<>(spec.leaveOut());
+        Set<String> apart =
+                new HashSet<>(leftOut(read.stream().map(c -> c.column().name()).toList()));
         apart.add(spec.target());
         spec.groups().ifPresent(apart::add);
         spec.order().ifPresent(apart::add);

@@ -63,6 +63,8 @@ public class TableSink {
             notices.add(where + ": " + names.size() + " columns; fits take long, and chance agrees with some of them");
         }
         Set<String> seen = new HashSet<>();
+        TableFormat resolved = InputException.at(
+                file, () -> format.of(names.stream().map(String::strip).toList()), why -> why);
         for (int i = 0; i < names.size(); i++) {
             String name = names.get(i).strip();
             if (name.isEmpty()) {
@@ -73,9 +75,9 @@ public class TableSink {
                 throw new InputException(where, "two columns are called \"" + name + "\"; rename one");
             }
             OddText.in(name, where, "the name of column " + (i + 1), notices);
-            columns.add(new ColumnBuilder(file, unit, name, format, asText.contains(name)));
+            columns.add(new ColumnBuilder(file, unit, name, resolved, asText.contains(name)));
         }
-        for (Set<String> forced : List.of(format.text(), format.number())) {
+        for (Set<String> forced : List.of(resolved.text(), resolved.number())) {
             for (String name : forced) {
                 if (!seen.contains(name)) {
                     throw new InputException(

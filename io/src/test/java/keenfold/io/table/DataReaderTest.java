@@ -8,9 +8,12 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import keenfold.core.data.Categories;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.Numbers;
 import keenfold.io.table.parse.TableFormat;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -63,6 +66,34 @@ class DataReaderTest {
                 .anyMatch(n -> n.sentence().contains("\"day\" holds dates"));
         LoadedData copies = read("x,y,lost\n1,u,a\n1,u,a\n1,u,b\n1,u,a\n", PLAIN);
         assertThat(copies.notices()).anyMatch(n -> n.sentence().contains("2 of 4 rows repeat an earlier row"));
+    }
+
+    /** All columns are text but those of number, and the one that says which rows came first. */
+    @Test
+    void rangesAndAllAreResolvedByTheColumns() throws IOException {
+        String table = "day,V1,V2,V3,V4,lost\n2026-03-01,1,2,3,4,a\n2026-03-02,5,6,7,8,b\n2026-03-03,1,2,7,8,b\n";
+        TableFormat format = new TableFormat(
+                Optional.empty(),
+                Set.copyOf(TableFormat.MISSING),
+                Set.of("all"),
+                Set.of("V1..V2"),
+                '.',
+                Optional.empty());
+        DataSpec spec = new DataSpec(
+                "bees.csv",
+                "d",
+                "lost",
+                Optional.empty(),
+                Optional.empty(),
+                Optional.of("day"),
+                List.of("V3..V3", "V2"),
+                format);
+        DataSet data = read(table, spec).data();
+        assertThat(data.features().names()).containsExactly("V1", "V4");
+        assertThat(data.features().columns().get(0)).isInstanceOf(Numbers.class);
+        assertThat(data.features().columns().get(1)).isInstanceOf(Categories.class);
+        assertThatThrownBy(() -> read(table, spec.withFormat(format.withText(Set.of("V4..V1")))))
+                .hasMessageContaining("\"V4..V1\": the second column stands before the first");
     }
 
     @Test

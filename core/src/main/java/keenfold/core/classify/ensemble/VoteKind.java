@@ -12,8 +12,9 @@ import keenfold.core.prepare.Setting.Simpler;
 /** The kind of {@link Vote}: settings, presets and how it is made. */
 public final class VoteKind {
     /** A setting that others have too. */
-    public static final Setting MEMBERS =
-            Setting.names(ClassifierKind.MEMBERS, "names of candidates, or of families with all their members, that stand above it in the plan; two or more candidates");
+    public static final Setting MEMBERS = Setting.names(
+            ClassifierKind.MEMBERS,
+            "names of candidates, or of families with all their members, that stand above it in the plan; two or more candidates");
 
     private static final Setting BY =
             Setting.word("by", "probability", List.of("probability", "label"), "what is counted");

@@ -21,8 +21,9 @@ final class EachColumn {
             Function<Numbers, ColumnTransform> numbers,
             Function<Categories, ColumnTransform> categories) {
         List<ColumnTransform> changes = new ArrayList<>();
+        Some own = some.in(training.table());
         for (Column column : training.table().columns()) {
-            changes.add(some.has(column.name()) ? column.match(numbers, categories) : ColumnTransform.KEEP);
+            changes.add(own.has(column.name()) ? column.match(numbers, categories) : ColumnTransform.KEEP);
         }
         return new LearnedStep.ColumnByColumn(changes);
     }

@@ -38,9 +38,10 @@ record Interactions(boolean squares, Some some) implements StepOnSome {
     @Override
     public LearnedStep fit(Training training) {
         List<Column> columns = training.table().columns();
+        Some own = some.in(training.table());
         int[] factors = IntStream.range(0, columns.size())
                 .filter(j -> columns.get(j) instanceof Numbers
-                        && some.has(columns.get(j).name()))
+                        && own.has(columns.get(j).name()))
                 .toArray();
         long products = (long) factors.length * (factors.length - 1) / 2 + (squares ? factors.length : 0);
         if (products > MOST) {

@@ -16,8 +16,8 @@ import keenfold.core.prepare.Training;
  * @param those whether those named are kept, and not taken away
  */
 record Keep(boolean those, Some some) implements StepOnSome {
-    private static final Setting LEFT_OUT = Setting.names("columns", "those that go");
-    private static final Setting KEPT = Setting.names("columns", "those that stay");
+    private static final Setting LEFT_OUT = Setting.names("columns", "those that go; A..B for all from A to B");
+    private static final Setting KEPT = Setting.names("columns", "those that stay; A..B for all from A to B");
 
     /** The kind leave-out. */
     static final StepKind LEAVE_OUT = new StepKind(
@@ -47,8 +47,9 @@ record Keep(boolean those, Some some) implements StepOnSome {
     @Override
     public LearnedStep fit(Training training) {
         List<Column> columns = training.table().columns();
+        Some own = some.in(training.table());
         return new LearnedStep.ColumnChoice(IntStream.range(0, columns.size())
-                .filter(j -> some.names(columns.get(j).name()) == those)
+                .filter(j -> own.names(columns.get(j).name()) == those)
                 .boxed()
                 .toList());
     }

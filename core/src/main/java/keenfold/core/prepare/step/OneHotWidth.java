@@ -33,8 +33,9 @@ public record OneHotWidth(List<OfColumn> columns, long width) {
         List<OfColumn> wide = new ArrayList<>();
         for (Step step : steps) {
             if (step instanceof OneHot oneHot) {
+                Some own = oneHot.some().in(table);
                 table.columns().stream()
-                        .filter(c -> oneHot.some().has(c.name()))
+                        .filter(c -> own.has(c.name()))
                         .forEach(c -> c.match(n -> false, k -> wide.add(new OfColumn(k.name(), levels(k, oneHot)))));
                 break;
             }
