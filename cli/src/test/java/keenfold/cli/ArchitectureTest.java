@@ -115,7 +115,7 @@ class ArchitectureTest {
             .that()
             .resideInAPackage("keenfold.core..")
             .and()
-            .haveNameNotMatching(".*\\.(Fitter|TimeLimit)(\\$.*)?")
+            .haveNameNotMatching(".*\\.(Fitter|Runner|TimeLimit)(\\$.*)?")
             .should()
             .dependOnClassesThat()
             .resideInAnyPackage("java.time..", "java.lang.management..")
