@@ -184,7 +184,8 @@ public final class PlanRun implements AutoCloseable {
 
     /** The units by which the others are timed, and then those. */
     private static List<Unit> timedFirst(List<Unit> units) {
-        Set<Unit> first = new LinkedHashSet<>(RunProgress.timed(units));
+        Set<Unit> first = new LinkedHashSet<>(RunProgress.timed(units, 0));
+        first.addAll(RunProgress.timed(units, 1));
         first.addAll(units);
         return List.copyOf(first);
     }

@@ -1,5 +1,7 @@
 package keenfold.study.run;
 
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -10,6 +12,7 @@ import keenfold.core.run.TimeLeft;
 import keenfold.core.run.Unit;
 import keenfold.results.table.NumberFormats;
 import keenfold.study.progress.Watcher;
+import keenfold.view.text.Wrap;
 
 /**
  * Tells how far a run is and how long it will still take. Where it may take long, one unit of each family on each data set comes
@@ -22,6 +25,11 @@ final class RunProgress implements AutoCloseable {
     /** Seconds that nobody needs to be told of. */
     private static final double SHORT = 20;
 
+    /** Where less than so many seconds are left, the first fits were slow for the program was not warm: others are timed. */
+    private static final double LONG = 180;
+
+    private static final int LINE_INDENT = 6;
+
     private static final int MOST_NAMED = 4;
 
     private final Watcher watcher;
@@ -31,6 +39,8 @@ final class RunProgress implements AutoCloseable {
     private final int threads;
     private final int units;
     private final Set<Integer> toTime = new HashSet<>();
+    private final Set<Integer> finished = new HashSet<>();
+    private final List<Unit> again;
     private final long begun = System.nanoTime();
     private Watcher.Steps steps = Watcher.Steps.UNSEEN;
     private boolean counting;
@@ -55,7 +65,8 @@ final class RunProgress implements AutoCloseable {
         this.left = left;
         this.threads = threads;
         this.units = units;
-        List<Unit> timed = timed(first);
+        List<Unit> timed = timed(first, 0);
+        this.again = new ArrayList<>(timed(first, 1));
         if (units >= WORTH_TIMING * timed.size() && !timed.isEmpty()) {
             timed.forEach(u -> toTime.add(u.number()));
             watcher.doing("timing one fit of each candidate");
@@ -64,16 +75,21 @@ final class RunProgress implements AutoCloseable {
         }
     }
 
-    /** One unit of each family on each data set. */
-    static List<Unit> timed(List<Unit> units) {
-        Set<List<Integer>> seen = new HashSet<>();
+    /**
+     * One unit of each family on each data set.
+     *
+     * @param before how many of them are passed over
+     */
+    static List<Unit> timed(List<Unit> units, int before) {
+        Map<List<Integer>, Integer> seen = new HashMap<>();
         return units.stream()
-                .filter(u -> seen.add(List.of(u.task(), u.family())))
+                .filter(u -> seen.merge(List.of(u.task(), u.family()), 1, Integer::sum) == before + 1)
                 .toList();
     }
 
     private void count() {
         counting = true;
+        finished.clear();
         watcher.done();
         steps = watcher.steps(units, "fitted", "units");
         for (int k = 0; k < done; k++) {
@@ -94,8 +110,20 @@ final class RunProgress implements AutoCloseable {
     void step(Unit unit, boolean ofRun, int failedFits) {
         done++;
         double seconds = left.seconds((System.nanoTime() - begun) * 1e-9);
+        if (ofRun && !counting) {
+            finished.add(unit.number());
+        }
         if (ofRun && toTime.remove(unit.number()) && toTime.isEmpty()) {
-            tell(seconds);
+            if (seconds < LONG) {
+                again.stream()
+                        .map(Unit::number)
+                        .filter(n -> !finished.contains(n))
+                        .forEach(toTime::add);
+            }
+            again.clear();
+            if (toTime.isEmpty()) {
+                tell(seconds);
+            }
         }
         if (!counting && toTime.isEmpty()) {
             count();
@@ -122,15 +150,19 @@ final class RunProgress implements AutoCloseable {
                     .limit(MOST_NAMED)
                     .map(e -> e.getKey() + " " + NumberFormats.seconds(e.getValue()))
                     .collect(Collectors.joining(", "));
-            watcher.say("one split"
+            say("one split"
                     + (comparison.tasks().size() > 1
                             ? " of " + comparison.tasks().get(t).data().name()
                             : "")
                     + " takes about " + NumberFormats.seconds(all) + " of one thread: " + longest
                     + (byFamily.size() > MOST_NAMED ? ", all others " + NumberFormats.seconds(rest) : ""));
         }
-        watcher.say("the other fits take about " + NumberFormats.duration(seconds) + " on " + threads
+        say("the other fits take about " + NumberFormats.duration(seconds) + " on " + threads
                 + (threads == 1 ? " thread" : " threads"));
+    }
+
+    private void say(String line) {
+        watcher.say(Wrap.lines(line, LINE_INDENT).stripTrailing());
     }
 
     @Override
