@@ -22,8 +22,8 @@ final class RunProgress implements AutoCloseable {
     /** Fewer rounds of all families are not worth timing one of them. */
     private static final int WORTH_TIMING = 5;
 
-    /** Seconds that nobody needs to be told of. */
-    private static final double SHORT = 20;
+    /** Seconds that nobody needs to be told of; of less, the first fits say little. */
+    private static final double SHORT = 60;
 
     /** Where less than so many seconds are left, the first fits were slow for the program was not warm: others are timed. */
     private static final double LONG = 180;
