@@ -222,28 +222,32 @@ public final class Products {
         double[][] one = alongB ? a : b;
         double[][] lines = rows(alongB ? b : a, 0, rows);
         int length = alongB ? b.length : a.length;
-        double[] none = new double[length];
         double[] sums = new double[length];
         for (int u = 0; u < one.length; u++) {
-            double[] own = one[u];
             Arrays.fill(sums, 0);
-            for (int i = 0; i < rows; i += 4) {
-                four(
-                        lines[i],
-                        i + 1 < rows ? lines[i + 1] : none,
-                        i + 2 < rows ? lines[i + 2] : none,
-                        i + 3 < rows ? lines[i + 3] : none,
-                        own[i],
-                        i + 1 < rows ? own[i + 1] : 0,
-                        i + 2 < rows ? own[i + 2] : 0,
-                        i + 3 < rows ? own[i + 3] : 0,
-                        sums,
-                        0,
-                        length);
-            }
+            addWeighted(lines, one[u], rows, sums);
             for (int j = 0; j < length; j++) {
                 to[alongB ? first + u * width + j : first + j * width + u] += sums[j];
             }
+        }
+    }
+
+    /** Adds rows, each times its number, four at a time. */
+    private static void addWeighted(double[][] rows, double[] by, int count, double[] sums) {
+        double[] none = new double[sums.length];
+        for (int i = 0; i < count; i += 4) {
+            four(
+                    rows[i],
+                    i + 1 < count ? rows[i + 1] : none,
+                    i + 2 < count ? rows[i + 2] : none,
+                    i + 3 < count ? rows[i + 3] : none,
+                    by[i],
+                    i + 1 < count ? by[i + 1] : 0,
+                    i + 2 < count ? by[i + 2] : 0,
+                    i + 3 < count ? by[i + 3] : 0,
+                    sums,
+                    0,
+                    sums.length);
         }
     }
 
@@ -302,25 +306,9 @@ public final class Products {
 
         private void wide(double[][] r, double[] out) {
             int p = x.length;
-            int n = rows.length;
-            double[] none = new double[p];
             for (int c = 0; c < r.length; c++) {
-                double[] own = r[c];
                 double[] sums = new double[p];
-                for (int i = 0; i < n; i += 4) {
-                    four(
-                            rows[i],
-                            i + 1 < n ? rows[i + 1] : none,
-                            i + 2 < n ? rows[i + 2] : none,
-                            i + 3 < n ? rows[i + 3] : none,
-                            own[i],
-                            i + 1 < n ? own[i + 1] : 0,
-                            i + 2 < n ? own[i + 2] : 0,
-                            i + 3 < n ? own[i + 3] : 0,
-                            sums,
-                            0,
-                            p);
-                }
+                addWeighted(rows, r[c], rows.length, sums);
                 System.arraycopy(sums, 0, out, c * p, p);
             }
         }
