@@ -98,7 +98,7 @@ class CompareIT {
                 .expect(0);
         assertThat(outcome.said())
                 .contains(
-                        "with 10001 rows and 1 columns, 2 repeats are made instead of 10; --repeats 10 makes them all")
+                        "with 10001 rows and 1 column once encoded, 2 repeats are made instead of 10; --repeats 10 makes them all")
                 .contains("with 10001 rows, fits of border would take most of the time and are left out; --full")
                 .contains("with 10001 rows, one member stands for near/1, near/5, near/25; --full");
         JsonNode set = outcome.json().get("datasets").get(0);

@@ -115,7 +115,7 @@ final class ShardStatus implements PlanRun.Status {
                 json.writeStringField("host", host());
                 json.writeNumberField("seconds", TimeUnit.NANOSECONDS.toMillis(written - begun) * 1e-3);
                 if (Double.isFinite(left)) {
-                    json.writeNumberField("left", Math.round(left * 10) * 0.1);
+                    json.writeNumberField("left", Math.round(left * 10) / 10.0);
                 }
                 json.writeStringField("started", started.toString());
                 json.writeStringField("updated", clock.get().toString());

@@ -2,6 +2,7 @@ package keenfold.core.data;
 
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
@@ -21,8 +22,9 @@ public final class ColumnRange {
      */
     public static List<String> expanded(Collection<String> asked, List<String> columns) {
         Set<String> all = new LinkedHashSet<>();
+        Set<String> known = new HashSet<>(columns);
         for (String name : asked) {
-            List<String> range = columns.contains(name) ? List.of() : range(name, columns);
+            List<String> range = known.contains(name) ? List.of() : range(name, columns);
             if (range.isEmpty()) {
                 all.add(name);
             } else {
@@ -35,13 +37,15 @@ public final class ColumnRange {
     /** The columns of a range; none if it is none. Names may have dots, so that each two of them are tried. */
     private static List<String> range(String text, List<String> columns) {
         for (int at = text.indexOf(TO); at >= 0; at = text.indexOf(TO, at + 1)) {
+            String from = text.substring(0, at);
+            String to = text.substring(at + TO.length());
             int first = -1;
             int last = -1;
             for (int j = 0; j < columns.size(); j++) {
-                if (first < 0 && stands(text.substring(0, at), columns.get(j))) {
+                if (first < 0 && stands(from, columns.get(j))) {
                     first = j;
                 }
-                if (stands(text.substring(at + TO.length()), columns.get(j))) {
+                if (stands(to, columns.get(j))) {
                     last = j;
                 }
             }
@@ -57,6 +61,6 @@ public final class ColumnRange {
     }
 
     private static boolean stands(String end, String column) {
-        return column.equals(end) || column.startsWith(end + "=");
+        return column.startsWith(end) && (column.length() == end.length() || column.charAt(end.length()) == '=');
     }
 }

@@ -64,9 +64,9 @@ public record Comparison(List<Task> tasks, List<Candidate> candidates, long seed
         List<String> columns =
                 task.data().features().columns().stream().map(Column::name).toList();
         for (Step step : candidate.steps()) {
-            for (String name : step.named()) {
+            for (String name : made ? List.<String>of() : ColumnRange.expanded(step.named(), columns)) {
                 Checks.that(
-                        made || columns.containsAll(ColumnRange.expanded(List.of(name), columns)),
+                        task.data().features().column(name).isPresent(),
                         "candidate \"%s\" prepares column \"%s\": data set \"%s\" has no such column among those that"
                                 + " candidates see, and no step before makes columns",
                         candidate.name(),

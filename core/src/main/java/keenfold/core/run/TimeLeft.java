@@ -13,8 +13,8 @@ import keenfold.core.run.result.Task;
  * may take a thousand times as long as that of another.
  *
  * <p>What a unit takes is the mean of those seen, later mostly of the last ones. The first one is left out as soon as there is
- * another: it is slow, until the program is warm, and makes what the others share. Where no unit of a family has been seen on a data set, those on others stand for it, in proportion to the
- * rows; before any, what was expected.
+ * another: it is slow, until the program is warm, and makes what the others share. Where no unit of a family has been seen on a
+ * data set, those on others stand for it, in proportion to the rows; before any, what was expected.
  */
 public final class TimeLeft {
     private static final int REMEMBERED = 10;
@@ -113,7 +113,10 @@ public final class TimeLeft {
         return units == 0 ? 0 : work / Math.min(pace, units);
     }
 
-    /** Returns the seconds of one split of a data set by family, the longest first; families of which nothing is known are left out. */
+    /**
+     * Returns the seconds of one split of a data set by family, the longest first. Families of which nothing is known are left
+     * out.
+     */
     public synchronized Map<String, Double> ofSplit(int task) {
         Map<String, Double> all = new LinkedHashMap<>();
         IntStream.range(0, names.size())

@@ -206,7 +206,9 @@ class LeakageTest {
         long same = IntStream.range(1, a.size())
                 .filter(i -> a.probability(i, 0) == b.probability(i, 0))
                 .count();
-        assertThat(before.size() <= 6 || same < a.size() / 2).isTrue();
+        boolean little =
+                candidate.name().equals("majority") || (candidate.name().equals("tree") && before.size() <= 6);
+        assertThat(little || same < a.size() / 2).isTrue();
     }
 
     private static Fit fit(DataSet data, Splits splits, Candidate candidate) {

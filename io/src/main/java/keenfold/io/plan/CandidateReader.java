@@ -129,9 +129,13 @@ final class CandidateReader {
                         .orElse(name)));
     }
 
-    /** Each item names a candidate, or a family, whose members all are members then. */
+    /**
+     * Each item names a candidate, or a family, whose members all are members then. A candidate may be named twice, as earlier
+     * plans did; where a family is named, nobody would have meant it.
+     */
     private static List<Candidate> members(PlanNode node, List<Candidate> above) {
         List<Candidate> members = new ArrayList<>();
+        boolean families = false;
         for (PlanNode item : node.listOrOne()) {
             List<Candidate> meant = item.as(text -> {
                 List<Candidate> named =
@@ -151,9 +155,11 @@ final class CandidateReader {
                                         .toList()));
                 return named.isEmpty() ? family : named;
             });
-            meant.stream().filter(members::contains).findFirst().ifPresent(c -> {
-                throw item.wrong("\"" + c.name() + "\" is a member already");
-            });
+            families |= meant.size() > 1;
+            Optional<Candidate> again = meant.stream().filter(members::contains).findFirst();
+            if (families && again.isPresent()) {
+                throw item.wrong("\"" + again.get().name() + "\" is a member already");
+            }
             members.addAll(meant);
         }
         return members;

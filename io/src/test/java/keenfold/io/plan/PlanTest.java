@@ -344,6 +344,13 @@ class PlanTest {
                 .hasMessageContaining("the nearest is \"near\"");
         assertThatThrownBy(() -> PlanReader.parse("p.yaml", plan(some.formatted("near, near/5"))))
                 .hasMessageContaining("\"near/5\" is a member already");
+        // Plans that ledgers keep may name a candidate twice.
+        assertThat(PlanReader.kept("l.kfl (plan)", plan(some.formatted("g, g")))
+                        .candidates()
+                        .get(3)
+                        .recipe()
+                        .members())
+                .hasSize(2);
     }
 
     @Test

@@ -5,6 +5,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.stream.Collectors;
 import keenfold.core.data.Notice;
+import keenfold.core.data.Plural;
 import keenfold.core.data.Table;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.split.KFold;
@@ -54,9 +55,9 @@ record PresetWork(int rows, int columns) {
                 ? List.of()
                 : List.of(Notice.of(
                         "fewer-repeats",
-                        "with %s rows and %s columns, %s repeats are made instead of %s; --repeats %s makes them all",
+                        "with %s rows and %s once encoded, %s repeats are made instead of %s; --repeats %s makes them all",
                         rows,
-                        columns,
+                        Plural.of(columns, "column"),
                         repeats(),
                         preset,
                         preset));

@@ -3,7 +3,7 @@ package keenfold.study.run;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.LinkedHashSet;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -183,11 +183,13 @@ public final class PlanRun implements AutoCloseable {
     }
 
     /** The units by which the others are timed, and then those. */
-    private static List<Unit> timedFirst(List<Unit> units) {
-        Set<Unit> first = new LinkedHashSet<>(RunProgress.timed(units, 0));
-        first.addAll(RunProgress.timed(units, 1));
-        first.addAll(units);
-        return List.copyOf(first);
+    private List<Unit> timedFirst(List<Unit> units) {
+        List<Unit> ordered = new ArrayList<>(units.size());
+        ordered.addAll(RunProgress.timed(units, job.comparison(), 0));
+        ordered.addAll(RunProgress.timed(units, job.comparison(), 1));
+        Set<Unit> first = new HashSet<>(ordered);
+        units.stream().filter(u -> !first.contains(u)).forEach(ordered::add);
+        return ordered;
     }
 
     /** Runs units, without the members of families that have all their fits. */

@@ -1,12 +1,13 @@
 package keenfold.study.run;
 
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
+import keenfold.core.data.Plural;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.TimeLeft;
 import keenfold.core.run.Unit;
@@ -25,10 +26,13 @@ final class RunProgress implements AutoCloseable {
     /** Seconds that nobody needs to be told of; of less, the first fits say little. */
     private static final double SHORT = 60;
 
-    /** Where less than so many seconds are left, the first fits were slow for the program was not warm: others are timed. */
+    /** Where less than so many seconds are left, the first fits were slow, since the program was not warm: others are timed. */
     private static final double LONG = 180;
 
+    private static final long BETWEEN_LOOKS = TimeUnit.MILLISECONDS.toNanos(100);
+
     private static final int LINE_INDENT = 6;
+    private static final int MOST_SETS = 4;
 
     private static final int MOST_NAMED = 4;
 
@@ -45,6 +49,8 @@ final class RunProgress implements AutoCloseable {
     private Watcher.Steps steps = Watcher.Steps.UNSEEN;
     private boolean counting;
     private int done;
+    private long looked = begun;
+    private double last = Double.NaN;
 
     /**
      * @param first the units of the run itself that are to be done, in the order in which they begin
@@ -65,8 +71,8 @@ final class RunProgress implements AutoCloseable {
         this.left = left;
         this.threads = threads;
         this.units = units;
-        List<Unit> timed = timed(first, 0);
-        this.again = new ArrayList<>(timed(first, 1));
+        List<Unit> timed = timed(first, comparison, 0);
+        this.again = new ArrayList<>(timed(first, comparison, 1));
         if (units >= WORTH_TIMING * timed.size() && !timed.isEmpty()) {
             timed.forEach(u -> toTime.add(u.number()));
             watcher.doing("timing one fit of each candidate");
@@ -80,10 +86,10 @@ final class RunProgress implements AutoCloseable {
      *
      * @param before how many of them are passed over
      */
-    static List<Unit> timed(List<Unit> units, int before) {
-        Map<List<Integer>, Integer> seen = new HashMap<>();
+    static List<Unit> timed(List<Unit> units, Comparison comparison, int before) {
+        int[][] seen = new int[comparison.tasks().size()][comparison.families().size()];
         return units.stream()
-                .filter(u -> seen.merge(List.of(u.task(), u.family()), 1, Integer::sum) == before + 1)
+                .filter(u -> seen[u.task()][u.family()]++ == before)
                 .toList();
     }
 
@@ -109,7 +115,7 @@ final class RunProgress implements AutoCloseable {
      */
     void step(Unit unit, boolean ofRun, int failedFits) {
         done++;
-        double seconds = left.seconds((System.nanoTime() - begun) * 1e-9);
+        double seconds = seconds();
         if (ofRun && !counting) {
             finished.add(unit.number());
         }
@@ -133,12 +139,23 @@ final class RunProgress implements AutoCloseable {
         status.step(failedFits, seconds);
     }
 
+    /** What is left; of many quick units it is not asked for each. */
+    private double seconds() {
+        long now = System.nanoTime();
+        if (!counting || done == units || now - looked > BETWEEN_LOOKS) {
+            looked = now;
+            last = left.seconds((now - begun) * 1e-9);
+        }
+        return last;
+    }
+
     private void tell(double seconds) {
         if (seconds < SHORT) {
             return;
         }
         watcher.done();
-        for (int t = 0; t < comparison.tasks().size(); t++) {
+        int sets = comparison.tasks().size();
+        for (int t = 0; t < Math.min(MOST_SETS, sets); t++) {
             Map<String, Double> byFamily = left.ofSplit(t);
             double all =
                     byFamily.values().stream().mapToDouble(Double::doubleValue).sum();
@@ -156,6 +173,9 @@ final class RunProgress implements AutoCloseable {
                             : "")
                     + " takes about " + NumberFormats.seconds(all) + " of one thread: " + longest
                     + (byFamily.size() > MOST_NAMED ? ", all others " + NumberFormats.seconds(rest) : ""));
+        }
+        if (sets > MOST_SETS) {
+            say("and so on, for " + Plural.of(sets - MOST_SETS, "more data set"));
         }
         say("the other fits take about " + NumberFormats.duration(seconds) + " on " + threads
                 + (threads == 1 ? " thread" : " threads"));

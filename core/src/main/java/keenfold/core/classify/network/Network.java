@@ -78,35 +78,47 @@ public record Network(int layers, int units, double decay, int steps, int patien
         int hidden = units > 0 ? units : unitsFor(inputs, present.length);
         Shape shape = new Shape(inputs, layers, hidden, present.length == 2 ? 1 : present.length);
         double[] start = shape.draw(chance);
-        int most = watch.length == 0
-                ? steps
-                : bestSteps(
-                        new Descent(new PenalisedLoss(shape, training.without(watch), present, decay), start),
-                        new PenalisedLoss(shape, training.select(watch), present, 0));
-        Training own = allRows || watch.length == 0 ? training : training.without(watch);
-        Descent descent = new Descent(new PenalisedLoss(shape, own, present, decay), start);
+        int most = steps;
+        if (watch.length > 0) {
+            Stopped stopped = stopped(
+                    new Descent(new PenalisedLoss(shape, training.without(watch), present, decay), start),
+                    new PenalisedLoss(shape, training.select(watch), present, 0));
+            if (!allRows) {
+                return new Fitted(shape, stopped.weights.toArray(), present, training.classes());
+            }
+            most = stopped.steps;
+        }
+        Descent descent = new Descent(new PenalisedLoss(shape, training, present, decay), start);
         double enough = watch.length == 0 ? FLAT * training.totalWeight() : 0;
         int step = 0;
         while (step < most && descent.steepness() > enough && descent.step()) {
             step++;
         }
+        return new Fitted(shape, finite(descent).at(), present, training.classes());
+    }
+
+    private static Descent finite(Descent descent) {
         if (!Double.isFinite(descent.value())) {
             throw new FitFailure("network: the loss is not finite; use standardise, or a larger weight-decay");
         }
-        return new Fitted(shape, descent.at(), present, training.classes());
+        return descent;
     }
 
-    /** Returns after how many steps the loss of watched rows was least. */
-    private int bestSteps(Descent descent, PenalisedLoss watching) {
+    /** After how many steps the loss of watched rows was least, and the weights then. */
+    private record Stopped(int steps, Vector weights) {}
+
+    private Stopped stopped(Descent descent, PenalisedLoss watching) {
+        Stopped best = new Stopped(0, Vector.of(descent.at()));
         double least = watching.of(descent.at());
-        int best = 0;
-        for (int step = 1; step <= steps && step - best <= patience && descent.step(); step++) {
-            double now = watching.of(descent.at());
+        for (int step = 1; step <= steps && step - best.steps <= patience && descent.step(); step++) {
+            double[] at = descent.at();
+            double now = watching.of(at);
             if (now < least) {
                 least = now;
-                best = step;
+                best = new Stopped(step, Vector.of(at));
             }
         }
+        finite(descent);
         return best;
     }
 

@@ -63,11 +63,15 @@ public record TableFormat(
     /**
      * Returns the same with ranges and {@value #ALL} resolved by the columns of a table.
      *
-     * @throws IllegalArgumentException if a range runs backwards
+     * @throws IllegalArgumentException if a range runs backwards, or a column is to be both
      */
     public TableFormat of(List<String> columns) {
         Set<String> numbers = new HashSet<>(ColumnRange.expanded(number, columns));
         Set<String> texts = new HashSet<>(ColumnRange.expanded(text, columns));
+        texts.stream().filter(numbers::contains).findFirst().ifPresent(both -> {
+            throw new IllegalArgumentException(
+                    "column \"" + both + "\" cannot be read both as text or labels and as a number");
+        });
         if (texts.contains(ALL) && !columns.contains(ALL)) {
             texts.remove(ALL);
             columns.stream()
