@@ -2,7 +2,6 @@ package keenfold.core.infer;
 
 import java.util.Arrays;
 import keenfold.core.infer.distribution.Quantiles;
-import keenfold.core.infer.resample.Bootstrap;
 import keenfold.core.infer.resample.VarianceModel;
 
 /**
@@ -34,9 +33,7 @@ public record Spread(
                 .filter(s -> !Double.isNaN(s))
                 .sorted()
                 .toArray();
-        double[] repeats = metric.panel().parts(candidate).isEmpty()
-                ? new double[0]
-                : Bootstrap.partScores(metric.metric(), metric.panel().parts(candidate));
+        double[] repeats = metric.panel().partScores(metric.metric(), candidate);
         boolean any = folds.length > 0;
         return new Spread(
                 sd(folds),

@@ -7,7 +7,6 @@ import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.data.Checks;
 import keenfold.core.infer.resample.AlignedPredictions;
-import keenfold.core.infer.resample.Bootstrap;
 import keenfold.core.infer.resample.VarianceModel;
 import keenfold.core.metric.BestThreshold;
 import keenfold.core.metric.Confusion;
@@ -152,7 +151,7 @@ public final class Thresholds {
                 (found[(n - 1) / 2] + found[n / 2]) / 2,
                 found[0],
                 found[n - 1],
-                VarianceModel.mean(Bootstrap.partScores(metric, parts)),
+                VarianceModel.mean(parts.stream().mapToDouble(metric::score).toArray()),
                 VarianceModel.mean(honest),
                 VarianceModel.mean(apparent)));
     }

@@ -20,7 +20,7 @@ public final class AveragePrecision implements RankMetric.OfRanks {
     }
 
     @Override
-    public void score(Ranked ranked, double[][] weights, double[] scores) {
+    public void score(Ranked ranked, CaseWeights weights, double[] scores) {
         int lanes = scores.length;
         double[] sum = new double[lanes];
         double[] cases = new double[lanes];
@@ -35,7 +35,7 @@ public final class AveragePrecision implements RankMetric.OfRanks {
                 Arrays.fill(own, 0);
                 Arrays.fill(other, 0);
                 for (int i = start(ranked, run); i < ranked.runEnds[run]; i++) {
-                    Lanes.add(ranked.own[i] ? own : other, weights[ranked.rows[i]]);
+                    Lanes.add(ranked.own[i] ? own : other, weights.values()[ranked.rows[i]]);
                 }
                 for (int lane = 0; lane < lanes; lane++) {
                     found[lane] += own[lane];

@@ -64,17 +64,17 @@ public record CalibrationMetric(String name, Weights shares) implements Metric {
         }
 
         @Override
-        public void score(double[][] weights, double[] scores) {
+        public void score(CaseWeights weights, double[] scores) {
             int lanes = scores.length;
-            double[] total = new double[lanes];
-            Lanes.addRows(total, weights, rows, 0, rows.length);
+            int[] total = new int[lanes];
+            Lanes.addRows(total, weights.counts(), rows, 0, rows.length);
             Arrays.fill(scores, 0);
             for (int c = 0; c < outcomes.classes(); c++) {
                 double share = shares.ofClass().get(c);
                 if (share > 0) {
                     double[][] bins = new double[BINS][lanes];
                     for (int i = 0; i < rows.length; i++) {
-                        Lanes.add(bins[bin(i, c)], weights[rows[i]], off(i, c));
+                        Lanes.add(bins[bin(i, c)], weights.values()[rows[i]], off(i, c));
                     }
                     for (double[] bin : bins) {
                         for (int lane = 0; lane < lanes; lane++) {

@@ -17,33 +17,35 @@ public final class ConcordantPairs implements RankMetric.OfRanks {
     }
 
     @Override
-    public void score(Ranked ranked, double[][] weights, double[] scores) {
+    public void score(Ranked ranked, CaseWeights weights, double[] scores) {
+        if (weights.most() > PairCounts.MOST) {
+            scoreInDoubles(ranked, weights.values(), scores);
+        } else {
+            new PairCounts(scores.length).score(ranked, weights.counts(), scores);
+        }
+    }
+
+    /** For sums of weights so large that numbers of pairs are beyond 32 bits. */
+    private static void scoreInDoubles(Ranked ranked, double[][] weights, double[] scores) {
         int lanes = scores.length;
         double[] concordant = new double[lanes];
         double[] pairs = new double[lanes];
         double[] below = new double[lanes];
         double[] cases = new double[lanes];
         double[] own = new double[lanes];
-        double[] tied = new double[lanes];
+        double[] both = new double[lanes];
         int from = 0;
         for (int step = 0; step < ranked.stepEnd.length; step++) {
-            int othersEnd = ranked.othersEnd[step];
-            int ownEnd = ranked.ownEnd[step];
-            int end = ranked.stepEnd[step];
-            Lanes.addRows(below, weights, ranked.rows, from, othersEnd);
-            if (ownEnd > othersEnd) {
-                Arrays.fill(own, 0);
-                Lanes.addRows(own, weights, ranked.rows, othersEnd, ownEnd);
-                Lanes.addProduct(concordant, own, below);
-                Lanes.add(cases, own);
-                if (end > ownEnd) {
-                    Arrays.fill(tied, 0);
-                    Lanes.addRows(tied, weights, ranked.rows, ownEnd, end);
-                    Lanes.addHalfProduct(concordant, own, tied);
-                    Lanes.add(below, tied);
-                }
-            }
-            from = end;
+            Arrays.fill(own, 0);
+            Lanes.addRows(below, weights, ranked.rows, from, ranked.othersEnd[step]);
+            System.arraycopy(below, 0, both, 0, lanes);
+            Lanes.addRows(own, weights, ranked.rows, ranked.othersEnd[step], ranked.ownEnd[step]);
+            Lanes.addRows(below, weights, ranked.rows, ranked.ownEnd[step], ranked.stepEnd[step]);
+            // A tie counts one half: so much as the mean of what is below before and after it.
+            Lanes.add(both, below);
+            Lanes.addProduct(concordant, own, both);
+            Lanes.add(cases, own);
+            from = ranked.stepEnd[step];
             if (ranked.stepEndsFold[step]) {
                 Lanes.addProduct(pairs, cases, below);
                 Arrays.fill(below, 0);
@@ -51,7 +53,7 @@ public final class ConcordantPairs implements RankMetric.OfRanks {
             }
         }
         for (int lane = 0; lane < lanes; lane++) {
-            scores[lane] = concordant[lane] / pairs[lane];
+            scores[lane] = concordant[lane] / (2 * pairs[lane]);
         }
     }
 
@@ -61,10 +63,8 @@ public final class ConcordantPairs implements RankMetric.OfRanks {
         for (int row : ranked.rows) {
             rows = Math.max(rows, row + 1);
         }
-        double[][] ones = new double[rows][];
-        Arrays.fill(ones, new double[] {1});
         double[] score = new double[1];
-        score(ranked, ones, score);
+        score(ranked, CaseWeights.ones(rows), score);
         return score[0];
     }
 

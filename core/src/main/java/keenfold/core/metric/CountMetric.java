@@ -77,16 +77,17 @@ public record CountMetric(
         }
 
         @Override
-        public void score(double[][] weights, double[] scores) {
+        public void score(CaseWeights weights, double[] scores) {
             int k = outcomes.classes();
             int lanes = scores.length;
             double[] cells = new double[k * k * lanes];
-            double[] sum = new double[lanes];
             int from = 0;
             for (int cell = 0; cell < ends.length; cell++) {
-                Arrays.fill(sum, 0);
-                Lanes.addRows(sum, weights, rows, from, ends[cell]);
-                System.arraycopy(sum, 0, cells, cell * lanes, lanes);
+                int[] sum = new int[lanes];
+                Lanes.addRows(sum, weights.counts(), rows, from, ends[cell]);
+                for (int lane = 0; lane < lanes; lane++) {
+                    cells[cell * lanes + lane] = sum[lane];
+                }
                 from = ends[cell];
             }
             for (int lane = 0; lane < lanes; lane++) {

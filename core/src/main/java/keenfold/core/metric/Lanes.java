@@ -30,20 +30,27 @@ final class Lanes {
         }
     }
 
-    /** to[l] += a[l]·b[l]/2. */
-    static void addHalfProduct(double[] to, double[] a, double[] b) {
+    /** to[l] += w[l]. */
+    static void add(int[] to, int[] w) {
         for (int lane = 0; lane < to.length; lane++) {
-            to[lane] += a[lane] * b[lane] * 0.5;
+            to[lane] += w[lane];
         }
     }
 
     /** to[l] += Σ weights[rows[i]][l] over from ≤ i < end. */
-    static void addRows(double[] to, double[][] weights, int[] rows, int from, int end) {
+    static void addRows(int[] to, int[][] weights, int[] rows, int from, int end) {
         int i = from;
         for (; i + ROWS <= end; i += ROWS) {
             addFour(to, weights[rows[i]], weights[rows[i + 1]], weights[rows[i + 2]], weights[rows[i + 3]]);
         }
         for (; i < end; i++) {
+            add(to, weights[rows[i]]);
+        }
+    }
+
+    /** to[l] += Σ weights[rows[i]][l] over from ≤ i < end. */
+    static void addRows(double[] to, double[][] weights, int[] rows, int from, int end) {
+        for (int i = from; i < end; i++) {
             add(to, weights[rows[i]]);
         }
     }
@@ -68,7 +75,7 @@ final class Lanes {
         }
     }
 
-    private static void addFour(double[] to, double[] a, double[] b, double[] c, double[] d) {
+    private static void addFour(int[] to, int[] a, int[] b, int[] c, int[] d) {
         for (int lane = 0; lane < to.length; lane++) {
             to[lane] = to[lane] + a[lane] + b[lane] + c[lane] + d[lane];
         }

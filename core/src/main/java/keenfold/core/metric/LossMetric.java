@@ -44,11 +44,11 @@ public record LossMetric(String name, boolean higherIsBetter, double least, doub
         }
 
         @Override
-        public void score(double[][] weights, double[] scores) {
+        public void score(CaseWeights weights, double[] scores) {
             double[] sum = new double[scores.length];
-            double[] total = new double[scores.length];
-            Lanes.addRows(sum, weights, rows, losses);
-            Lanes.addRows(total, weights, rows, 0, rows.length);
+            int[] total = new int[scores.length];
+            Lanes.addRows(sum, weights.values(), rows, losses);
+            Lanes.addRows(total, weights.counts(), rows, 0, rows.length);
             for (int lane = 0; lane < scores.length; lane++) {
                 scores[lane] = sum[lane] / total[lane];
             }

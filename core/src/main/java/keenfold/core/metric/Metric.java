@@ -1,6 +1,5 @@
 package keenfold.core.metric;
 
-import java.util.Arrays;
 import java.util.Optional;
 
 /** A metric bound to the classes of a data set. */
@@ -49,10 +48,8 @@ public interface Metric {
 
     /** Returns the score of the outcomes, each row counted once; NaN if it is undefined. */
     default double score(Outcomes outcomes) {
-        double[][] ones = new double[outcomes.size()][];
-        Arrays.fill(ones, new double[] {1});
         double[] scores = new double[1];
-        scorer(outcomes.renumbered()).score(ones, scores);
+        scorer(outcomes.renumbered()).score(CaseWeights.ones(outcomes.size()), scores);
         return scores[0];
     }
 

@@ -56,7 +56,7 @@ public record PairwiseAuc(String name, int classes) implements Metric {
         }
 
         @Override
-        public void score(double[][] weights, double[] scores) {
+        public void score(CaseWeights weights, double[] scores) {
             double[] one = new double[scores.length];
             Arrays.fill(scores, 0);
             for (int at = 0; at < ranked.length; at++) {

@@ -25,7 +25,7 @@ public record PartialArea(double most) implements RankMetric.OfRanks {
     }
 
     @Override
-    public void score(Ranked ranked, double[][] weights, double[] scores) {
+    public void score(Ranked ranked, CaseWeights weights, double[] scores) {
         int lanes = scores.length;
         double[] area = new double[lanes];
         double[] pairs = new double[lanes];
@@ -33,7 +33,7 @@ public record PartialArea(double most) implements RankMetric.OfRanks {
         int firstRun = 0;
         for (int run = 0; run < ranked.runEnds.length; run++) {
             if (ranked.lastOfFold[run]) {
-                fold(ranked, firstRun, run, from, weights, area, pairs);
+                fold(ranked, firstRun, run, from, weights.values(), area, pairs);
                 firstRun = run + 1;
                 from = ranked.runEnds[run];
             }

@@ -20,7 +20,7 @@ public final class RankMetric implements Metric {
     /** What is made of the ranks for one class. */
     interface OfRanks {
         /** Fills the score of each lane, NaN where it is undefined. */
-        void score(Ranked ranked, double[][] weights, double[] scores);
+        void score(Ranked ranked, CaseWeights weights, double[] scores);
 
         /** Returns, per entry, the score of all other entries. */
         double[] withoutEach(Ranked ranked, int entries);
@@ -81,7 +81,7 @@ public final class RankMetric implements Metric {
         }
 
         @Override
-        public void score(double[][] weights, double[] scores) {
+        public void score(CaseWeights weights, double[] scores) {
             double[] one = new double[scores.length];
             Arrays.fill(scores, 0);
             for (int c = 0; c < shares.length; c++) {

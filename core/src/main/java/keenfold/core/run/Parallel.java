@@ -1,18 +1,23 @@
 package keenfold.core.run;
 
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Deque;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Consumer;
 import java.util.function.IntFunction;
+import java.util.function.Supplier;
 import keenfold.core.data.Checks;
 
 /**
- * The one place where threads are started: loops over independent pieces of work whose results come back by index.
+ * The one place where threads are started: loops over independent pieces of work whose results come back in order.
  *
  * <p>The first failure cancels the rest and is thrown.
  */
@@ -52,11 +57,7 @@ public final class Parallel {
             }
             return results;
         }
-        ExecutorService pool = Executors.newFixedThreadPool(Math.min(threads, count), work -> {
-            Thread thread = new Thread(work, "keenfold-worker");
-            thread.setDaemon(true);
-            return thread;
-        });
+        ExecutorService pool = pool(Math.min(threads, count));
         AtomicInteger done = new AtomicInteger();
         try {
             List<Callable<T>> calls = new ArrayList<>(count);
@@ -77,6 +78,62 @@ public final class Parallel {
         } finally {
             pool.shutdownNow();
         }
+    }
+
+    /**
+     * Starts work on pieces that come one after another, while the next ones are being fetched.
+     *
+     * @param taker takes the results in the order of the pieces, in the thread that adds them
+     */
+    public <T> Ahead<T> ahead(Consumer<T> taker) {
+        return new Ahead<>(threads, taker);
+    }
+
+    /** Pieces that are worked on while others are being fetched; used by one thread. */
+    public static final class Ahead<T> implements AutoCloseable {
+        private final Optional<ExecutorService> pool;
+        private final int most;
+        private final Consumer<T> taker;
+        private final Deque<Future<T>> underway = new ArrayDeque<>();
+
+        private Ahead(int threads, Consumer<T> taker) {
+            this.pool = threads == 1 ? Optional.empty() : Optional.of(pool(threads));
+            this.most = 2 * threads;
+            this.taker = taker;
+        }
+
+        /** Adds a piece; waits for the first one while there are twice as many as threads. */
+        public void add(Supplier<T> piece) {
+            if (pool.isEmpty()) {
+                taker.accept(piece.get());
+                return;
+            }
+            if (underway.size() == most) {
+                taker.accept(Parallel.get(underway.remove()));
+            }
+            underway.add(pool.get().submit(piece::get));
+        }
+
+        /** Waits for all pieces. */
+        public void finish() {
+            while (!underway.isEmpty()) {
+                taker.accept(Parallel.get(underway.remove()));
+            }
+        }
+
+        /** Stops what is underway. */
+        @Override
+        public void close() {
+            pool.ifPresent(ExecutorService::shutdownNow);
+        }
+    }
+
+    private static ExecutorService pool(int threads) {
+        return Executors.newFixedThreadPool(threads, work -> {
+            Thread thread = new Thread(work, "keenfold-worker");
+            thread.setDaemon(true);
+            return thread;
+        });
     }
 
     private static <T> T get(Future<T> future) {

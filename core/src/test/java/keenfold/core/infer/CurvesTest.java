@@ -10,6 +10,7 @@ import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.infer.resample.AlignedPredictions;
+import keenfold.core.metric.CaseWeights;
 import keenfold.core.metric.Curve;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.metric.RankCurve;
@@ -95,13 +96,13 @@ class CurvesTest {
                     assertThat(curve.parts().get(1).area())
                             .isCloseTo(metric.metric().score(part), within(1e-12));
                     double[] plain = new double[inference.panel().rows()];
-                    double[][] weights = new double[plain.length][1];
+                    int[][] weights = new int[plain.length][1];
                     for (int i = 0; i < plain.length; i++) {
-                        plain[i] = chance.below(3);
-                        weights[i][0] = plain[i];
+                        weights[i][0] = chance.below(3);
+                        plain[i] = weights[i][0];
                     }
                     double[] scored = new double[1];
-                    metric.metric().scorer(part).score(weights, scored);
+                    metric.metric().scorer(part).score(CaseWeights.of(weights, 1), scored);
                     RankCurve ranked = RankCurve.of(kind, part, 1);
                     Curve under = ranked.weighted(plain).orElseThrow();
                     assertThat(under.area()).isCloseTo(scored[0], within(1e-12));

@@ -344,13 +344,13 @@ class MetricTest {
         RandomSource chance = new Seed(77).with(classes).chance();
         Outcomes o = random(chance, classes, 2, 15, 30);
         int lanes = 5;
-        double[][] weights = new double[30][lanes];
-        for (double[] ofRow : weights) {
+        int[][] weights = new int[30][lanes];
+        for (int[] ofRow : weights) {
             Arrays.setAll(ofRow, lane -> chance.below(4));
         }
         for (String name : NAMES) {
             double[] scores = new double[lanes];
-            metric(name, of).scorer(o).score(weights, scores);
+            metric(name, of).scorer(o).score(CaseWeights.of(weights, lanes), scores);
             for (int lane = 0; lane < lanes; lane++) {
                 List<Integer> entries = new ArrayList<>();
                 for (int i = 0; i < o.size(); i++) {
@@ -360,6 +360,29 @@ class MetricTest {
                 }
                 assertThat(scores[lane]).as(name).isCloseTo(metric(name, of).score(chosen(o, entries)), within(1e-12));
             }
+        }
+    }
+
+    /** Numbers of pairs beyond 32 bits are counted otherwise: the score of weights and of a large multiple of them is one. */
+    @Test
+    void pairsOfManyRowsAreCountedToo() {
+        RandomSource chance = new Seed(78).chance();
+        Outcomes o = random(chance, 2, 3, 20, 60);
+        int[][] few = new int[60][2];
+        int[][] many = new int[60][2];
+        for (int row = 0; row < few.length; row++) {
+            for (int lane = 0; lane < 2; lane++) {
+                few[row][lane] = chance.below(4);
+                many[row][lane] = few[row][lane] * 1_000_000;
+            }
+        }
+        for (String name : List.of("auc", "auc-pairs", "auc:class=a")) {
+            double[] ofFew = new double[2];
+            double[] ofMany = new double[2];
+            metric(name, TWO).scorer(o).score(CaseWeights.of(few, 2), ofFew);
+            metric(name, TWO).scorer(o).score(CaseWeights.of(many, 2), ofMany);
+            assertThat(ofMany).as(name).containsExactly(ofFew, within(1e-12));
+            assertThat(ofFew[0]).isBetween(0.01, 0.99);
         }
     }
 

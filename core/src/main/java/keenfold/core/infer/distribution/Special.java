@@ -43,20 +43,28 @@ public final class Special {
     }
 
     /** Returns ln P(a, x), P the lower regularised incomplete gamma function; a, x > 0. */
-    static double logGammaP(double a, double x) {
-        return x < a + 1 ? logLowerSeries(a, x) : StrictMath.log1p(-StrictMath.exp(logUpperFraction(a, x)));
+    private static double logGammaP(double a, double x, double front) {
+        return x < a + 1
+                ? logLowerSeries(a, x, front)
+                : StrictMath.log1p(-StrictMath.exp(logUpperFraction(a, x, front)));
     }
 
     /** Returns ln Q(a, x), Q = 1 − P. */
     public static double logGammaQ(double a, double x) {
-        return x < a + 1 ? StrictMath.log1p(-StrictMath.exp(logLowerSeries(a, x))) : logUpperFraction(a, x);
+        return logGammaQ(a, x, logFront(a, x, logGamma(a)));
     }
 
-    private static double logFront(double a, double x) {
-        return a * StrictMath.log(x) - x - logGamma(a);
+    private static double logGammaQ(double a, double x, double front) {
+        return x < a + 1
+                ? StrictMath.log1p(-StrictMath.exp(logLowerSeries(a, x, front)))
+                : logUpperFraction(a, x, front);
     }
 
-    private static double logLowerSeries(double a, double x) {
+    private static double logFront(double a, double x, double logGammaOfA) {
+        return a * StrictMath.log(x) - x - logGammaOfA;
+    }
+
+    private static double logLowerSeries(double a, double x, double front) {
         double term = 1 / a;
         double sum = term;
         for (int n = 1; n < MOST_TERMS; n++) {
@@ -66,11 +74,11 @@ public final class Special {
                 break;
             }
         }
-        return StrictMath.log(sum) + logFront(a, x);
+        return StrictMath.log(sum) + front;
     }
 
     /** Lentz's continued fraction. */
-    private static double logUpperFraction(double a, double x) {
+    private static double logUpperFraction(double a, double x, double front) {
         double b = x + 1 - a;
         double c = 1 / TINY;
         double d = 1 / b;
@@ -86,7 +94,7 @@ public final class Special {
                 break;
             }
         }
-        return StrictMath.log(h) + logFront(a, x);
+        return StrictMath.log(h) + front;
     }
 
     private static double awayFromZero(double value) {
@@ -100,9 +108,18 @@ public final class Special {
 
     /** Returns the χ² quantile with ν degrees of freedom at probability Φ(z), ν > 0 and |z| ≤ 8. */
     static double chiSquareQuantile(double nu, double z) {
+        return chiSquareQuantile(nu, z, logNormalTail(-Math.abs(z)), logGamma(nu / 2));
+    }
+
+    /**
+     * Returns the same quantile from what many of them share.
+     *
+     * @param target ln Φ(−|z|)
+     * @param logGammaOfA ln Γ(ν/2)
+     */
+    static double chiSquareQuantile(double nu, double z, double target, double logGammaOfA) {
         double a = nu / 2;
         boolean lower = z <= 0;
-        double target = logNormalTail(-Math.abs(z));
         double ninth = 2 / (9 * nu);
         double root = 1 - ninth + z * Math.sqrt(ninth);
         double x = nu * root * root * root / 2;
@@ -111,8 +128,9 @@ public final class Special {
         }
         // Newton in ln x on the logarithm of the smaller tail, which is concave there.
         for (int step = 0; step < 100; step++) {
-            double tail = lower ? logGammaP(a, x) : logGammaQ(a, x);
-            double slope = StrictMath.exp(logFront(a, x) - tail);
+            double front = logFront(a, x, logGammaOfA);
+            double tail = lower ? logGammaP(a, x, front) : logGammaQ(a, x, front);
+            double slope = StrictMath.exp(front - tail);
             double move = (tail - target) / slope;
             double next = x * StrictMath.exp(Math.max(-2, Math.min(2, lower ? -move : move)));
             if (Math.abs(next - x) <= 4 * EPSILON * x) {

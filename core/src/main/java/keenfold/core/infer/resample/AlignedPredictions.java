@@ -2,14 +2,18 @@ package keenfold.core.infer.resample;
 
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
+import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.result.Fit;
@@ -33,11 +37,16 @@ public final class AlignedPredictions {
     private final List<Map<Long, Fit>> fits;
     private final List<Integer> admitted;
     private final List<List<Outcomes>> parts;
+    private final Set<Long> present;
     private final int common;
     private final HalfRuns halfRuns;
     private final boolean scoresOnly;
     /** Made when first asked for: the same for every metric. */
     private final AtomicReference<Optional<TrainingEffects>> effects = new AtomicReference<>(Optional.empty());
+    /** By metric and candidate; asked for again and again, and ranks must be sorted for them. */
+    private final Map<Scored, double[]> partScores = new ConcurrentHashMap<>();
+
+    private record Scored(Metric metric, int candidate) {}
 
     private AlignedPredictions(
             Task task,
@@ -46,6 +55,7 @@ public final class AlignedPredictions {
             List<Map<Long, Fit>> fits,
             List<Integer> admitted,
             List<List<Outcomes>> parts,
+            Set<Long> present,
             int common,
             HalfRuns halfRuns,
             boolean scoresOnly) {
@@ -55,6 +65,7 @@ public final class AlignedPredictions {
         this.fits = fits;
         this.admitted = admitted;
         this.parts = parts;
+        this.present = present;
         this.common = common;
         this.halfRuns = halfRuns;
         this.scoresOnly = scoresOnly;
@@ -93,7 +104,7 @@ public final class AlignedPredictions {
         for (int c = 0; c < count; c++) {
             parts.add(new ArrayList<>());
         }
-        int common = 0;
+        Set<Long> present = new HashSet<>();
         for (int r = 0; r < task.splits().repeats(); r++) {
             List<Long> keys = new ArrayList<>();
             for (int f = 0; f < task.splits().folds(r); f++) {
@@ -102,7 +113,7 @@ public final class AlignedPredictions {
                     keys.add(key);
                 }
             }
-            common += keys.size();
+            present.addAll(keys);
             if (results.kept() == Results.Kept.SCORES) {
                 continue;
             }
@@ -119,7 +130,8 @@ public final class AlignedPredictions {
                 fits,
                 admitted,
                 parts,
-                common,
+                present,
+                present.size(),
                 new HalfRuns(
                         results.halves().stream()
                                 .filter(h -> h.fit().task() == taskIndex)
@@ -192,7 +204,7 @@ public final class AlignedPredictions {
         boolean in = admitted.contains(candidate);
         return fits.get(candidate).entrySet().stream()
                 .filter(e -> !e.getValue().failed())
-                .filter(e -> !in || admitted.stream().allMatch(c -> present(fits.get(c), e.getKey())))
+                .filter(e -> !in || present.contains(e.getKey()))
                 .map(Map.Entry::getValue)
                 .toList();
     }
@@ -254,6 +266,15 @@ public final class AlignedPredictions {
         return parts.get(candidate);
     }
 
+    /** Returns the score of each part of an admitted candidate, every row counted once; NaN where it is undefined. */
+    public double[] partScores(Metric metric, int candidate) {
+        return partScores
+                .computeIfAbsent(new Scored(metric, candidate), k -> parts(candidate).stream()
+                        .mapToDouble(metric::score)
+                        .toArray())
+                .clone();
+    }
+
     /** Returns the sets of two or more admitted candidates that predict the same throughout, each in plan order. */
     public List<List<Integer>> identical() {
         List<List<Integer>> sets = new ArrayList<>();
@@ -278,7 +299,8 @@ public final class AlignedPredictions {
         List<List<Outcomes>> fewer = parts.stream()
                 .map(own -> own.isEmpty() ? own : kept.stream().map(own::get).toList())
                 .toList();
-        return new AlignedPredictions(task, seed, candidates, fits, admitted, fewer, kept.size(), halfRuns, scoresOnly);
+        return new AlignedPredictions(
+                task, seed, candidates, fits, admitted, fewer, present, kept.size(), halfRuns, scoresOnly);
     }
 
     /** Returns the number of rows of the data set. */

@@ -9,8 +9,8 @@ import java.util.stream.IntStream;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.infer.distribution.Special;
+import keenfold.core.metric.CaseWeights;
 import keenfold.core.metric.Metric;
-import keenfold.core.metric.Outcomes;
 import keenfold.core.metric.Scorer;
 import keenfold.core.run.Parallel;
 
@@ -94,7 +94,7 @@ public final class Bootstrap {
         }
         List<List<Integer>> members = withinClasses ? classMembers() : List.of();
         parallel.map(blocks(), block -> {
-            double[][] weights = weights(block, members);
+            CaseWeights weights = weights(block, members);
             for (int m = 0; m < byDraw.length; m++) {
                 double[][] scored = joined
                         ? meansOfRepeats(weights, lanes(block), scorers.get(m))
@@ -126,7 +126,7 @@ public final class Bootstrap {
         double[][] byDraw = new double[parts.size()][draws];
         List<List<Integer>> members = withinClasses ? classMembers() : List.of();
         parallel.map(blocks(), block -> {
-            double[][] weights = weights(block, members);
+            CaseWeights weights = weights(block, members);
             int lanes = lanes(block);
             double[] one = new double[lanes];
             double[] sum = new double[lanes];
@@ -154,7 +154,7 @@ public final class Bootstrap {
     /** Hands over the weights of every draw, several draws at a time. */
     public void eachDraw(OfDraw taken) {
         parallel.map(blocks(), block -> {
-            double[][] byRow = weights(block, List.of());
+            int[][] byRow = byRow(byUnit(block, List.of()), lanes(block));
             for (int lane = 0; lane < lanes(block); lane++) {
                 double[] own = new double[byRow.length];
                 for (int row = 0; row < own.length; row++) {
@@ -167,22 +167,22 @@ public final class Bootstrap {
     }
 
     /** The weights of a block of draws by row; rows of one unit share an array, and rows never tested one of zeros. */
-    private double[][] weights(int block, List<List<Integer>> members) {
-        return byRow(byUnit(block, members), lanes(block));
+    private CaseWeights weights(int block, List<List<Integer>> members) {
+        return CaseWeights.of(byRow(byUnit(block, members), lanes(block)), lanes(block));
     }
 
-    private double[][] byUnit(int block, List<List<Integer>> members) {
+    private int[][] byUnit(int block, List<List<Integer>> members) {
         int lanes = lanes(block);
-        double[][] byUnit = new double[units.count()][lanes];
+        int[][] byUnit = new int[units.count()][lanes];
         for (int lane = 0; lane < lanes; lane++) {
             draw(block * Scorer.LANES + lane, members, byUnit, lane);
         }
         return byUnit;
     }
 
-    private double[][] byRow(double[][] byUnit, int lanes) {
-        double[] never = new double[lanes];
-        double[][] weights = new double[units.rows()][];
+    private int[][] byRow(int[][] byUnit, int lanes) {
+        int[] never = new int[lanes];
+        int[][] weights = new int[units.rows()][];
         for (int row = 0; row < weights.length; row++) {
             weights[row] = units.of(row) < 0 ? never : byUnit[units.of(row)];
         }
@@ -201,7 +201,7 @@ public final class Bootstrap {
     }
 
     /** Adds one draw to its lane; within classes if members are given. */
-    private void draw(int draw, List<List<Integer>> members, double[][] byUnit, int lane) {
+    private void draw(int draw, List<List<Integer>> members, int[][] byUnit, int lane) {
         if (members.isEmpty()) {
             RandomSource chance = seed.with(draw).chance();
             int m = byUnit.length;
@@ -218,7 +218,7 @@ public final class Bootstrap {
         }
     }
 
-    private static double[][] meansOfRepeats(double[][] weights, int lanes, List<List<Scorer>> scorers) {
+    private static double[][] meansOfRepeats(CaseWeights weights, int lanes, List<List<Scorer>> scorers) {
         double[][] means = new double[scorers.size()][lanes];
         double[] one = new double[lanes];
         for (int c = 0; c < means.length; c++) {
@@ -236,7 +236,7 @@ public final class Bootstrap {
         return means;
     }
 
-    private static double[][] meansOfSplits(double[][] weights, int lanes, List<List<Scorer>> scorers) {
+    private static double[][] meansOfSplits(CaseWeights weights, int lanes, List<List<Scorer>> scorers) {
         double[][] means = new double[scorers.size()][lanes];
         if (scorers.isEmpty()) {
             return means;
@@ -288,7 +288,7 @@ public final class Bootstrap {
         boolean joined = panel.task().splits().joined();
         List<List<Integer>> members = withinClasses ? classMembers() : List.of();
         parallel.map(blocks(), block -> {
-            double[][] byUnit = byUnit(block, members);
+            int[][] byUnit = byUnit(block, members);
             int first = block * Scorer.LANES;
             Arrays.stream(chosen, first, first + lanes(block))
                     .filter(c -> c >= 0)
@@ -298,7 +298,7 @@ public final class Bootstrap {
                         int[] own = IntStream.range(0, lanes(block))
                                 .filter(lane -> chosen[first + lane] == c)
                                 .toArray();
-                        double[][] without = complement(byUnit, own);
+                        CaseWeights without = complement(byUnit, own);
                         List<List<Scorer>> one = List.of(scorers.getOrDefault(c, List.of()));
                         double[] means = (joined
                                         ? meansOfRepeats(without, own.length, one)
@@ -314,14 +314,14 @@ public final class Bootstrap {
     }
 
     /** Weights of 1 for the rows whose unit some draws left out, 0 for the others and for rows that are never tested. */
-    private double[][] complement(double[][] byUnit, int[] lanes) {
-        double[][] without = new double[byUnit.length][lanes.length];
+    private CaseWeights complement(int[][] byUnit, int[] lanes) {
+        int[][] without = new int[byUnit.length][lanes.length];
         for (int unit = 0; unit < byUnit.length; unit++) {
             for (int i = 0; i < lanes.length; i++) {
                 without[unit][i] = byUnit[unit][lanes[i]] == 0 ? 1 : 0;
             }
         }
-        return byRow(without, lanes.length);
+        return CaseWeights.of(byRow(without, lanes.length), lanes.length);
     }
 
     private List<List<Integer>> classMembers() {
@@ -354,10 +354,5 @@ public final class Bootstrap {
             z[b] = Special.normalQuantile(pivot.with(b).chance().uniform());
         }
         return z;
-    }
-
-    /** The score of each part with all weights one. */
-    public static double[] partScores(Metric metric, List<Outcomes> parts) {
-        return parts.stream().mapToDouble(metric::score).toArray();
     }
 }

@@ -49,8 +49,7 @@ public record FoldScores(AlignedPredictions panel, int metricIndex) {
                 .filter(c -> panel.scoresOnly()
                         ? Arrays.stream(of(c)).noneMatch(Double::isNaN)
                         : !panel.parts(c).isEmpty()
-                                && Arrays.stream(Bootstrap.partScores(metric(), panel.parts(c)))
-                                        .noneMatch(Double::isNaN))
+                                && Arrays.stream(panel.partScores(metric(), c)).noneMatch(Double::isNaN))
                 .toList();
     }
 

@@ -121,8 +121,10 @@ public final class MeanScores {
         if (panel.scoresOnly()) {
             return Arrays.stream(foldScores.of(candidate)).average().orElse(Double.NaN);
         }
-        List<Outcomes> parts = panel.admitted().contains(candidate) ? panel.parts(candidate) : joinedByRepeat(fits);
-        return parts.isEmpty() ? Double.NaN : VarianceModel.mean(Bootstrap.partScores(metric, parts));
+        double[] scores = panel.admitted().contains(candidate)
+                ? panel.partScores(metric, candidate)
+                : joinedByRepeat(fits).stream().mapToDouble(metric::score).toArray();
+        return scores.length == 0 ? Double.NaN : VarianceModel.mean(scores);
     }
 
     private List<Outcomes> joinedByRepeat(List<Fit> fits) {

@@ -152,7 +152,7 @@ public final class PairedDraws {
         }
         List<double[]> scores = panel.admitted().stream()
                 .filter(c -> !panel.parts(c).isEmpty())
-                .map(c -> Bootstrap.partScores(metric, panel.parts(c)))
+                .map(c -> panel.partScores(metric, c))
                 .filter(own ->
                         2 * Arrays.stream(own).filter(s -> !Double.isNaN(s)).count() >= own.length)
                 .toList();
@@ -311,7 +311,7 @@ public final class PairedDraws {
     public List<RunningMean> running(int candidate) {
         Checks.that(!panel.scoresOnly(), "how means settle needs predictions, and only scores were adopted here");
         double[][] drawn = bootstrap.running(metric, candidate, withinClasses);
-        double[] scores = Bootstrap.partScores(metric, panel.parts(candidate));
+        double[] scores = panel.partScores(metric, candidate);
         return parallel.map(scores.length, r -> {
             double[] soFar = Arrays.copyOf(scores, r + 1);
             double[] defined =

@@ -28,8 +28,10 @@ public final class Pivot {
         return Arrays.stream(values).map(Math::abs).toArray();
     }
 
-    /** Chi-square roots by degrees of freedom, made once and shared. */
+    /** Chi-square roots by degrees of freedom; the first few are kept, since most metrics need one number of them alone. */
     static final class Roots {
+        private static final int MOST_KEPT = 64;
+
         private final double[] normals;
         private final double[] others;
         private final Map<Double, double[]> made = new ConcurrentHashMap<>();
@@ -44,10 +46,15 @@ public final class Pivot {
         }
 
         public double[] of(double nu) {
-            return made.computeIfAbsent(nu, key -> {
-                ScaledChiSquare scaled = new ScaledChiSquare(key);
-                return Arrays.stream(normals).map(scaled::root).toArray();
-            });
+            double[] there = made.get(nu);
+            if (there != null) {
+                return there;
+            }
+            double[] roots = new ScaledChiSquare(nu).roots(normals);
+            if (made.size() < MOST_KEPT) {
+                made.put(nu, roots);
+            }
+            return roots;
         }
     }
 

@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.data.Plural;
+import keenfold.core.metric.CaseWeights;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.MetricKind;
 import keenfold.core.metric.Outcomes;
@@ -101,7 +102,7 @@ public final class VarianceModel {
 
     private Own own(int candidate) {
         List<Outcomes> parts = panel.parts(candidate);
-        double[] scores = Bootstrap.partScores(metric, parts);
+        double[] scores = panel.partScores(metric, candidate);
         boolean perRow = metric.kind() == MetricKind.RANK || metric.kind() == MetricKind.COUNTS;
         double[] without = perRow && !units.grouped() ? without(parts, scores) : new double[0];
         boolean widened = form == VarianceForm.WIDENED;
@@ -194,16 +195,17 @@ public final class VarianceModel {
             }
             return each;
         }
-        double[][] weights = new double[units.rows()][units.count()];
+        int[][] weights = new int[units.rows()][units.count()];
         for (int row = 0; row < weights.length; row++) {
             Arrays.fill(weights[row], units.of(row) < 0 ? 0 : 1);
             if (units.of(row) >= 0) {
                 weights[row][units.of(row)] = 0;
             }
         }
+        CaseWeights without = CaseWeights.of(weights, units.count());
         double[] one = new double[each.length];
         for (Outcomes part : parts) {
-            metric.scorer(part).score(weights, one);
+            metric.scorer(part).score(without, one);
             for (int u = 0; u < each.length; u++) {
                 each[u] += one[u] / parts.size();
             }

@@ -16,6 +16,7 @@ import keenfold.core.infer.distribution.Quantiles;
 import keenfold.core.infer.distribution.Special;
 import keenfold.core.infer.distribution.StudentT;
 import keenfold.core.infer.resample.AlignedPredictions;
+import keenfold.core.metric.CaseWeights;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.metric.Scorer;
 import keenfold.core.run.Comparison;
@@ -256,16 +257,17 @@ class MethodsTest {
                 .metric()
                 .scorer(AlignedPredictions.of(RESULTS, 0).parts(2).get(1));
         keenfold.core.data.RandomSource chance = new keenfold.core.data.Seed(1).chance();
-        double[][] weights = new double[90][Scorer.LANES];
-        for (double[] ofRow : weights) {
+        int[][] weights = new int[90][Scorer.LANES];
+        for (int[] ofRow : weights) {
             Arrays.setAll(ofRow, lane -> chance.below(4));
         }
         double[] together = new double[Scorer.LANES];
-        scorer.score(weights, together);
+        scorer.score(CaseWeights.of(weights, Scorer.LANES), together);
         for (int lane = 0; lane < Scorer.LANES; lane += 7) {
             int l = lane;
             double[] alone = new double[1];
-            scorer.score(Arrays.stream(weights).map(w -> new double[] {w[l]}).toArray(double[][]::new), alone);
+            int[][] own = Arrays.stream(weights).map(w -> new int[] {w[l]}).toArray(int[][]::new);
+            scorer.score(CaseWeights.of(own, 1), alone);
             assertThat(alone[0]).isEqualTo(together[l]);
         }
         List<String> names = List.of("accuracy", "auc", "log-loss");

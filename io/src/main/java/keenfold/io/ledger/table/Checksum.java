@@ -34,7 +34,10 @@ public final class Checksum {
             "threshold",
             "columns");
 
-    private final CRC32C crc = new CRC32C();
+    private static final int ROOM = 1 << 9;
+
+    /** What was added so far: one pass over all of it takes a fraction of many over a few bytes each. */
+    private ByteBuffer added = ByteBuffer.allocate(ROOM).order(ByteOrder.LITTLE_ENDIAN);
 
     /**
      * Returns the checksum of a fit.
@@ -71,9 +74,23 @@ public final class Checksum {
 
     /** Returns the values of {@link #FIT} in a row. */
     public static @Nullable Object[] columns(ResultSet row) throws SQLException {
-        @Nullable Object[] values = new @Nullable Object[FIT.size()];
+        return columns(row, places(row));
+    }
+
+    /** Returns in which columns of rows the values of {@link #FIT} are: looking them up by name takes long. */
+    static int[] places(ResultSet rows) throws SQLException {
+        int[] places = new int[FIT.size()];
+        for (int i = 0; i < places.length; i++) {
+            places[i] = rows.findColumn(FIT.get(i));
+        }
+        return places;
+    }
+
+    /** Returns the values of {@link #FIT} in a row, whose columns they are in being known. */
+    static @Nullable Object[] columns(ResultSet row, int[] places) throws SQLException {
+        @Nullable Object[] values = new @Nullable Object[places.length];
         for (int i = 0; i < values.length; i++) {
-            values[i] = row.getObject(FIT.get(i));
+            values[i] = row.getObject(places[i]);
         }
         return values;
     }
@@ -99,25 +116,36 @@ public final class Checksum {
             tag('i', whole.longValue());
         } else if (value instanceof byte[] bytes) {
             tag('b', bytes.length);
-            crc.update(bytes);
+            room(bytes.length).put(bytes);
         } else {
             byte[] bytes = value.toString().getBytes(StandardCharsets.UTF_8);
             tag('t', bytes.length);
-            crc.update(bytes);
+            room(bytes.length).put(bytes);
         }
         return this;
     }
 
     private Checksum numbers(double[] values) {
         tag('v', values.length);
-        crc.update(bytes(values));
+        ByteBuffer to = room(Math.multiplyExact(values.length, Double.BYTES));
+        for (double v : values) {
+            to.putLong(Double.doubleToLongBits(v));
+        }
         return this;
     }
 
     private void tag(char kind, long number) {
-        crc.update(kind);
-        crc.update(
-                ByteBuffer.allocate(Long.BYTES).order(ByteOrder.LITTLE_ENDIAN).putLong(0, number));
+        room(1 + Long.BYTES).put((byte) kind).putLong(number);
+    }
+
+    private ByteBuffer room(int more) {
+        if (added.remaining() < more) {
+            int wanted = Math.addExact(added.position(), more);
+            ByteBuffer larger = ByteBuffer.allocate(Math.max(wanted, (int) Math.min(2L * wanted, 1 << 30)))
+                    .order(ByteOrder.LITTLE_ENDIAN);
+            added = larger.put(added.flip());
+        }
+        return added;
     }
 
     private static byte[] bytes(double[] values) {
@@ -130,6 +158,8 @@ public final class Checksum {
 
     /** Returns the checksum of what was added. */
     public long value() {
+        CRC32C crc = new CRC32C();
+        crc.update(added.array(), 0, added.position());
         return crc.getValue();
     }
 }

@@ -67,14 +67,31 @@ public final class FitRow {
     }
 
     /** Returns a fit with its predictions of a row that has both; its scores are handed over. */
-    static FitRow of(ResultSet row, List<StoredScore> scores) throws SQLException {
+    static FitRow of(ResultSet row, Places places, List<StoredScore> scores) throws SQLException {
         return new FitRow(
-                row.getInt("id"),
-                row.getLong("crc"),
-                Checksum.columns(row),
+                row.getInt(places.id),
+                row.getLong(places.crc),
+                Checksum.columns(row, places.columns),
                 scores,
-                Optional.ofNullable(row.getBytes("probabilities")),
-                Optional.ofNullable(row.getBytes("labels")));
+                Optional.ofNullable(row.getBytes(places.probabilities)),
+                Optional.ofNullable(row.getBytes(places.labels)));
+    }
+
+    /** In which columns of rows everything is. */
+    static final class Places {
+        final int id;
+        private final int crc;
+        private final int[] columns;
+        private final int probabilities;
+        private final int labels;
+
+        Places(ResultSet rows) throws SQLException {
+            this.id = rows.findColumn("id");
+            this.crc = rows.findColumn("crc");
+            this.columns = Checksum.places(rows);
+            this.probabilities = rows.findColumn("probabilities");
+            this.labels = rows.findColumn("labels");
+        }
     }
 
     /** Reads a fit with its scores and predictions. */

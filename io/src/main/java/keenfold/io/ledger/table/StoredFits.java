@@ -7,6 +7,7 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import keenfold.core.run.Parallel;
 import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.HalfFit;
 
@@ -19,6 +20,12 @@ public final class StoredFits {
             .thenComparingInt(Fit::candidate)
             .thenComparingInt(Fit::repeat)
             .thenComparingInt(Fit::fold);
+
+    /** How many fits are decoded at a time. */
+    private static final int BATCH = 512;
+
+    /** So many scores are looked at to know the metrics. */
+    private static final int MANY = 10_000;
 
     private final Connection connection;
     private final TestedRows tested;
@@ -82,14 +89,33 @@ public final class StoredFits {
     /** Returns the fits of the splits, in the reader's order. */
     public List<Fit> ofSplits(Places places) throws SQLException {
         List<Fit> fits = new ArrayList<>();
-        each(FitRow.RUN, row -> {
+        List<FitRow> batch = new ArrayList<>();
+        try (Parallel.Ahead<List<Fit>> decoded =
+                Parallel.of(Runtime.getRuntime().availableProcessors()).ahead(fits::addAll)) {
+            each(FitRow.RUN, row -> {
+                batch.add(row);
+                if (batch.size() == BATCH) {
+                    List<FitRow> full = List.copyOf(batch);
+                    decoded.add(() -> fits(full, places));
+                    batch.clear();
+                }
+            });
+            decoded.add(() -> fits(batch, places));
+            decoded.finish();
+        }
+        fits.sort(ORDER);
+        return fits;
+    }
+
+    private List<Fit> fits(List<FitRow> rows, Places places) {
+        List<Fit> fits = new ArrayList<>(rows.size());
+        for (FitRow row : rows) {
             int t = places.dataSet(row.dataSet, row.repeat);
             int c = places.candidate(row.candidate);
             if (t >= 0 && c >= 0) {
                 fits.add(fit(row, t, c));
             }
-        });
-        fits.sort(ORDER);
+        }
         return fits;
     }
 
@@ -100,21 +126,23 @@ public final class StoredFits {
 
     /** Hands over the fits of a purpose whose ids are within bounds, by id. */
     public void each(String purpose, int from, int to, Taker taker) throws SQLException {
+        List<String> metrics = metrics();
         try (Statement one = connection.createStatement();
                 Statement other = connection.createStatement();
                 ResultSet row = one.executeQuery(fits(purpose, from, to));
-                ResultSet score = other.executeQuery(scores(purpose, from, to))) {
+                ResultSet score = other.executeQuery(scores(metrics, from, to))) {
             boolean more = score.next();
+            FitRow.Places places = new FitRow.Places(row);
             while (row.next()) {
-                int id = row.getInt("id");
+                int id = row.getInt(places.id);
                 List<StoredScore> scores = new ArrayList<>();
                 while (more && score.getInt(1) <= id) {
                     if (score.getInt(1) == id) {
-                        scores.add(FitRow.score(score, 2));
+                        scores.add(score(score, metrics));
                     }
                     more = score.next();
                 }
-                taker.take(FitRow.of(row, scores));
+                taker.take(FitRow.of(row, places, scores));
             }
         }
     }
@@ -126,10 +154,47 @@ public final class StoredFits {
                 + " ORDER BY fit.id";
     }
 
-    /** The cross join keeps scores in the order in which they lie. */
-    private static String scores(String purpose, int from, int to) {
-        return "SELECT fit.id, side, metric, value FROM score CROSS JOIN fit ON fit.id = score.fit WHERE purpose = '"
-                + purpose + "' AND score.fit BETWEEN " + from + " AND " + to + " ORDER BY score.fit, side, metric";
+    /**
+     * In the order in which they lie, those of other purposes too. Sides and metrics by number, since texts take longer to
+     * hand over than all else of a score; those of no number as they are.
+     */
+    private static String scores(List<String> metrics, int from, int to) {
+        StringBuilder number = new StringBuilder("CASE metric");
+        for (int m = 0; m < metrics.size(); m++) {
+            number.append(" WHEN '")
+                    .append(metrics.get(m).replace("'", "''"))
+                    .append("' THEN ")
+                    .append(m);
+        }
+        String known = metrics.isEmpty() ? "-1" : number.append(" ELSE -1 END").toString();
+        return "SELECT fit, CASE side WHEN '" + StoredScore.TEST + "' THEN 0 WHEN '" + StoredScore.TRAIN
+                + "' THEN 1 ELSE -1 END, " + known + ", value, side, metric FROM score WHERE fit BETWEEN " + from
+                + " AND "
+                + to + " ORDER BY fit, score.side, score.metric";
+    }
+
+    private static StoredScore score(ResultSet row, List<String> metrics) throws SQLException {
+        int side = row.getInt(2);
+        int metric = row.getInt(3);
+        double value = row.getDouble(4);
+        double known = value == 0 && row.wasNull() ? Double.NaN : value;
+        return new StoredScore(
+                side < 0 ? String.valueOf(row.getString(5)) : side == 0 ? StoredScore.TEST : StoredScore.TRAIN,
+                metric < 0 ? String.valueOf(row.getString(6)) : metrics.get(metric),
+                known);
+    }
+
+    /** The metrics of the first scores, which are all of them as a rule. */
+    private List<String> metrics() throws SQLException {
+        List<String> names = new ArrayList<>();
+        try (Statement statement = connection.createStatement();
+                ResultSet row = statement.executeQuery(
+                        "SELECT DISTINCT metric FROM (SELECT metric FROM score LIMIT " + MANY + ") ORDER BY metric")) {
+            while (row.next()) {
+                names.add(String.valueOf(row.getString(1)));
+            }
+        }
+        return names;
     }
 
     /**

@@ -4,6 +4,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import keenfold.core.data.Checks;
 import keenfold.core.run.Halves;
 import keenfold.core.run.Halving;
@@ -12,15 +13,17 @@ import keenfold.core.split.KFold;
 
 /**
  * Which rows the fits of a ledger were tested on: those of the run itself by the splits that are there, those of halves of the
- * rows by the seed.
+ * rows by the seed. For any number of threads.
  */
 public final class TestedRows {
     private final Map<Integer, Task> tasks;
     private final Optional<KFold> scheme;
     private final long seed;
     private final boolean scoresOnly;
-    private final Map<List<Integer>, int[]> ofSplits = new HashMap<>();
+    private final Map<Split, int[]> ofSplits = new ConcurrentHashMap<>();
     private final Map<List<Integer>, int[][][]> ofHalves = new HashMap<>();
+
+    private record Split(int dataSet, int repeat, int fold) {}
 
     /**
      * @param tasks by the ids of their data sets, with the splits of all repeats that are there
@@ -69,11 +72,11 @@ public final class TestedRows {
             return half(row, task)[row.repeat][row.fold];
         }
         return ofSplits.computeIfAbsent(
-                List.of(row.dataSet, row.repeat, row.fold),
+                new Split(row.dataSet, row.repeat, row.fold),
                 k -> task.splits().at(row.repeat, row.fold).test().toArray());
     }
 
-    private int[][][] half(FitRow row, Task task) {
+    private synchronized int[][][] half(FitRow row, Task task) {
         KFold folds = scheme.orElseThrow(() -> new IllegalArgumentException("is of a half, and there are no folds"));
         List<Integer> key = List.of(row.dataSet, row.resample);
         int[][][] there = ofHalves.getOrDefault(key, new int[0][][]);
