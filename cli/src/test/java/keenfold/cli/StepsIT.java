@@ -83,6 +83,13 @@ class StepsIT {
                 .contains("turned: fill, one-hot, standardise, components (chosen)\n");
         assertThat(text.out().lines()).allMatch(l -> l.length() <= 100);
         assertThat(text.said()).contains("only, only2 predict exactly the same");
+        // A class that is not there would weigh nothing, without a word.
+        Files.writeString(
+                folder.resolve("tilted.yaml"),
+                Files.readString(folder.resolve("plan.yaml"))
+                        .replace("trees: 9, balance: weights", "trees: 9, balance: {of: {nope: 2}}"));
+        assertThat(program.run("run", "tilted.yaml", "-o", "t.kfl").expect(3).said())
+                .contains("key \"candidates.woods.balance.of\": there is no class \"nope\"");
         // The ledger's own plan makes the same run.
         Files.writeString(
                 folder.resolve("frozen.yaml"),

@@ -28,14 +28,20 @@ public record WrapperKind(String name, String meaning, About about, List<Setting
     /** Evens out the classes. */
     public static final WrapperKind BALANCE = new WrapperKind(
             "balance",
-            "trains on classes of equal weight",
+            "trains on classes of equal weight, or of weights that you name",
             new About(
-                    "by weights: each row counts W/(K W_c) times; by resampling: rows of each class are drawn with replacement, beside"
+                    "by weights: each row counts W/(K W_c) times, or, where of names weights, as often as its class has there (once if it"
+                            + " has none), scaled so that all count W; by resampling: rows of each class are drawn with replacement, beside"
                             + " its own, until it has as many as the largest. Training rows only, behind the steps; probabilities are"
-                            + " then those of equal classes, unless calibrate follows",
+                            + " then those of classes so weighted, unless calibrate follows",
                     "that of the classifier",
                     "King and Zeng (2001), Polit. Anal. 9(2), doi:10.1093/oxfordjournals.pan.a004868"),
-            List.of(Setting.word("by", "weights", List.of("weights", "resampling"), "what is changed")));
+            List.of(
+                    Setting.word("by", "weights", List.of("weights", "resampling"), "what is changed"),
+                    Setting.labelWeights(
+                            "of",
+                            "how often a row of each class counts, such as {no: 5}; 1 for classes that are not named; goes with"
+                                    + " weights")));
 
     /** Makes probabilities mean what they say. */
     public static final WrapperKind CALIBRATE = new WrapperKind(

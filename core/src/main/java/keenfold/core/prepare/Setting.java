@@ -43,7 +43,9 @@ public record Setting(
         /** Any text. */
         TEXT,
         /** Names, as {@link Names} writes them in one text. */
-        NAMES
+        NAMES,
+        /** A number above 0 for each of some labels, as {@link LabelWeights} writes them in one text. */
+        LABEL_WEIGHTS
     }
 
     /** In which direction of a setting a candidate becomes simpler. */
@@ -168,6 +170,11 @@ public record Setting(
         return new Setting(name, Type.NAMES, "", Bounds.NONE, List.of(), Simpler.NEITHER, meaning);
     }
 
+    /** Returns numbers by label, none where the plan names none. */
+    public static Setting labelWeights(String name, String meaning) {
+        return new Setting(name, Type.LABEL_WEIGHTS, "", Bounds.NONE, List.of(), Simpler.NEITHER, meaning);
+    }
+
     /** Returns the same setting that also takes some words in the place of a number. */
     public Setting or(String... more) {
         return new Setting(name, type, preset, former, bounds, List.of(more), simpler, meaning);
@@ -183,6 +190,7 @@ public record Setting(
                     case WORD -> "";
                     case TEXT -> "any text";
                     case NAMES -> "a list";
+                    case LABEL_WEIGHTS -> "a map of labels to numbers above 0";
                 };
         return words.isEmpty() || numbers.isEmpty()
                 ? numbers + String.join(" or ", words)
@@ -204,10 +212,16 @@ public record Setting(
                     case COUNT_OR_SHARE -> words.contains(text) || (isNumber(text) && countOrShare(text));
                     case TEXT -> true;
                     case NAMES -> !Names.split(text).isEmpty();
+                    case LABEL_WEIGHTS -> LabelWeights.areIn(text);
                 };
         if (!right) {
-            throw new IllegalArgumentException(String.format(Locale.ROOT, "%s = %s: expected %s", name, text, range()));
+            throw new IllegalArgumentException(
+                    String.format(Locale.ROOT, "%s = %s: expected %s", name, shown(text), range()));
         }
+    }
+
+    private String shown(String text) {
+        return type == Type.LABEL_WEIGHTS ? LabelWeights.split(text).toString().replace("=", ": ") : text;
     }
 
     private static boolean countOrShare(String text) {
@@ -215,7 +229,7 @@ public record Setting(
         return value > 0 && (value < 1 || (value == StrictMath.rint(value) && value < 1e9));
     }
 
-    private static boolean isNumber(String text) {
+    static boolean isNumber(String text) {
         return text.matches("[+-]?([0-9]+\\.?[0-9]*|\\.[0-9]+)([eE][+-]?[0-9]{1,3})?");
     }
 

@@ -186,7 +186,8 @@ final class CandidateReader {
                         .orElse(Tuning.By.BEST_MEAN),
                 Optional.ofNullable(keys.get("metric"))
                         .map(n -> n.as(this::metric))
-                        .orElse(primary)));
+                        .orElse(primary),
+                Optional.ofNullable(keys.get("sample")).map(PlanNode::whole)));
     }
 
     private MetricName metric(String text) {

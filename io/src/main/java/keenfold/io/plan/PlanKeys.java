@@ -195,7 +195,11 @@ public final class PlanKeys {
                     "those that the classifier needs",
                     "what is done to the columns first, step by step, each learned from the training rows alone; [] for"
                             + " nothing"),
-            new Key("balance", "map", "none", "trains on classes of equal weight; see below"),
+            new Key(
+                    "balance",
+                    "map",
+                    "none",
+                    "trains on classes of equal weight, or of weights that you name; see below"),
             new Key("calibrate", "map", "none", "maps probabilities to what they are worth; see below"),
             new Key("threshold", "map", "none", "where the positive class begins; see below"),
             new Key("tuning", "map", "see below", "how settings with choose are chosen inside each training side"),
@@ -234,7 +238,12 @@ public final class PlanKeys {
                     "best-mean or one-se",
                     "best-mean",
                     "the best, or the simplest within one standard error of it"),
-            new Key("metric", "metric", "the primary one", "by which; need not be among the metrics"));
+            new Key("metric", "metric", "the primary one", "by which; need not be among the metrics"),
+            new Key(
+                    "sample",
+                    "whole number from 1",
+                    "all",
+                    "how many combinations of chosen values are drawn and tried, always the same ones"));
 
     /** Keys of a varied setting. */
     public static final List<Key> VARY = List.of(

@@ -14,6 +14,7 @@ import keenfold.core.infer.contrast.Method;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.pick.SimplerBy;
+import keenfold.core.prepare.LabelWeights;
 import keenfold.core.prepare.Names;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.StepUse;
@@ -283,12 +284,16 @@ public final class PlanWriter {
     }
 
     private static String single(Candidate candidate, String key, String value) {
-        boolean names = candidate
-                .recipe()
-                .setting(key)
-                .map(s -> s.type() == Setting.Type.NAMES)
-                .orElse(false);
-        return names ? list(Names.split(value)) : scalar(value);
+        Setting.Type type = candidate.recipe().setting(key).map(Setting::type).orElse(Setting.Type.TEXT);
+        return switch (type) {
+            case NAMES -> list(Names.split(value));
+            case LABEL_WEIGHTS -> {
+                Map<String, String> byLabel = new LinkedHashMap<>();
+                LabelWeights.split(value).forEach((label, number) -> byLabel.put(scalar(label), number));
+                yield map(byLabel);
+            }
+            default -> scalar(value);
+        };
     }
 
     private static String steps(List<StepUse> uses, Map<String, String> settings) {
@@ -317,6 +322,7 @@ public final class PlanWriter {
         map.put("repeats", Integer.toString(tuning.repeats()));
         map.put("by", tuning.by().label());
         map.put("metric", scalar(tuning.metric().text()));
+        tuning.sample().ifPresent(n -> map.put("sample", Integer.toString(n)));
         return map(map);
     }
 

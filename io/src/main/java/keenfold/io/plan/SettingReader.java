@@ -9,6 +9,7 @@ import java.util.Set;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Decimals;
 import keenfold.core.data.Suggestion;
+import keenfold.core.prepare.LabelWeights;
 import keenfold.core.prepare.Names;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.StepKind;
@@ -42,7 +43,7 @@ final class SettingReader {
 
     /** Reads one setting under the name that the candidate gives it. */
     void read(String key, Setting setting, PlanNode value) {
-        if (!value.isMap()) {
+        if (!value.isMap() || setting.type() == Setting.Type.LABEL_WEIGHTS) {
             fixed.put(key, checked(setting, value));
             return;
         }
@@ -117,6 +118,15 @@ final class SettingReader {
     }
 
     private static String checked(Setting setting, PlanNode node) {
+        if (setting.type() == Setting.Type.LABEL_WEIGHTS) {
+            Map<String, String> byLabel = new LinkedHashMap<>();
+            node.map().forEach((label, number) -> byLabel.put(label, number.text()));
+            return node.check(() -> {
+                String weights = LabelWeights.join(byLabel);
+                setting.check(weights);
+                return weights;
+            });
+        }
         if (setting.type() == Setting.Type.NAMES) {
             String names =
                     Names.join(node.listOrOne().stream().map(PlanNode::text).toList());

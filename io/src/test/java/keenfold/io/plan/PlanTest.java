@@ -2,6 +2,7 @@ package keenfold.io.plan;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.entry;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -386,5 +387,35 @@ class PlanTest {
     @Test
     void theDemoPlanIsReadable() {
         assertThat(PlanReader.read(Path.of("../demo/demo.yaml")).data()).hasSize(3);
+    }
+
+    /** YAML takes a plain no for a truth: here it is a label, and numbers stay as they were written. */
+    @Test
+    void weightsOfClassesAndASampleOfChoicesAreReadAndWritten() {
+        String head = "keenfold: 1\ndata: [{file: a.csv, target: t}]\ncandidates:\n  tilt: {classifier: tree, ";
+        Plan plan = PlanReader.parse(
+                "p.yaml",
+                head + "balance: {of: {no: 5, \"a, b\": 0.50}}, depth: {choose: [1, 2, 3]}, tuning: {sample: 2}}\n");
+        assertThat(plan.candidates()
+                        .get(0)
+                        .recipe()
+                        .namedWeights(plan.candidates().get(0).settings()))
+                .containsExactly(entry("no", "5"), entry("a, b", "0.50"));
+        assertThat(plan.candidates().get(0).tuning().orElseThrow().sample()).contains(2);
+        String written = PlanWriter.write(plan);
+        assertThat(PlanReader.parse("written", written)).isEqualTo(plan);
+        Map.of(
+                        "balance: {of: {no: 0}}",
+                        "of = {no: 0}: expected a map of labels to numbers above 0",
+                        "balance: {of: {}}",
+                        "expected a map of labels",
+                        "balance: {by: resampling, of: {no: 2}}",
+                        "of goes with by: weights",
+                        "balance: {of: 5}",
+                        "expected keys with values",
+                        "depth: {choose: [1, 2]}, tuning: {sample: 3}",
+                        "there are 2 combinations")
+                .forEach((wrong, message) -> assertThatThrownBy(() -> PlanReader.parse("p.yaml", head + wrong + "}\n"))
+                        .hasMessageContaining(message));
     }
 }

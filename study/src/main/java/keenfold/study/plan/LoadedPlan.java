@@ -4,14 +4,17 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ThreadLocalRandom;
 import java.util.stream.IntStream;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Notice;
+import keenfold.core.data.Suggestion;
 import keenfold.core.infer.ExpectedPower;
 import keenfold.core.metric.Costs;
 import keenfold.core.prepare.step.OneHotWidth;
@@ -55,6 +58,7 @@ public record LoadedPlan(Plan plan, List<LoadedData> data, Comparison comparison
         }
         long seed = plan.seed().orElseThrow();
         requireCosts(plan.costs(), data, place);
+        requireLabels(plan.candidates(), data, place);
         return InputException.at(place, () -> {
             List<Task> tasks = data.stream()
                     .map(d -> Task.of(d.data(), splits(plan.division(), d, seed, folders), plan.metrics()))
@@ -76,6 +80,22 @@ public record LoadedPlan(Plan plan, List<LoadedData> data, Comparison comparison
             (concerned.isEmpty() ? List.of(data.get(0).data().classes()) : concerned).forEach(costs::require);
             return costs;
         });
+    }
+
+    /** A weight of a class that no data set has would change nothing, without a word. */
+    private static void requireLabels(List<Candidate> candidates, List<LoadedData> data, String place) {
+        Set<String> labels = new LinkedHashSet<>();
+        data.forEach(d -> labels.addAll(d.data().classes().labels()));
+        for (Candidate candidate : candidates) {
+            for (String label :
+                    candidate.recipe().namedWeights(candidate.settings()).keySet()) {
+                if (!labels.contains(label)) {
+                    throw new InputException(
+                            place + ", key \"candidates." + candidate.family() + ".balance.of\"",
+                            "there is no class \"" + label + "\"" + Suggestion.hint(label, List.copyOf(labels)));
+                }
+            }
+        }
     }
 
     /**

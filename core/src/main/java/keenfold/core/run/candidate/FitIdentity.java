@@ -64,7 +64,10 @@ public record FitIdentity(
                                 .toList())
                         .orElse(List.of()),
                 tuning.map(t -> t.folds() + " folds, " + t.repeats() + " repeats, " + t.by().label() + ", "
-                                + t.metric().text())
+                                + t.metric().text()
+                                + t.sample()
+                                        .map(n -> ", " + n + " of them drawn")
+                                        .orElse(""))
                         .orElse(""),
                 needsCosts(candidate) ? recipe.costs() : Costs.NONE);
     }

@@ -2,7 +2,9 @@ package keenfold.core.run.candidate;
 
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import keenfold.core.classify.Classifier;
@@ -18,6 +20,7 @@ import keenfold.core.learned.FitFailure;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.catalog.Measures;
 import keenfold.core.metric.catalog.MetricName;
+import keenfold.core.prepare.LabelWeights;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.Settings;
@@ -182,6 +185,11 @@ public record Recipe(
         for (WrapperKind wrapper : wrappers) {
             Setting.checkAll(wrapper.name(), wrapper.settings(), all.of(wrapper.name()));
         }
+        Checks.that(
+                !has(WrapperKind.BALANCE)
+                        || namedWeights(all).isEmpty()
+                        || text(all, WrapperKind.BALANCE, "by").equals("weights"),
+                "balance: of goes with by: weights; resampling makes classes equal");
         if (has(WrapperKind.THRESHOLD)) {
             MetricName metric = thresholdMetric(all);
             Checks.that(
@@ -201,14 +209,31 @@ public record Recipe(
     /** Returns the wrappers as a reader is to see them. */
     public List<String> wrapperTexts(Settings all) {
         return wrappers.stream()
-                .map(w -> w.name() + " " + text(all, w, w.settings().get(0).name()))
+                .map(w -> w.name() + " " + text(all, w, w.settings().get(0).name()) + named(all, w))
                 .toList();
+    }
+
+    private String named(Settings all, WrapperKind wrapper) {
+        return wrapper.equals(WrapperKind.BALANCE)
+                ? namedWeights(all).entrySet().stream()
+                        .map(e -> " " + e.getKey() + " x " + e.getValue())
+                        .collect(Collectors.joining(","))
+                : "";
+    }
+
+    /** Returns how often a row of each class counts that balance names; nothing if it names none. */
+    public Map<String, String> namedWeights(Settings all) {
+        return has(WrapperKind.BALANCE) ? LabelWeights.split(text(all, WrapperKind.BALANCE, "of")) : Map.of();
     }
 
     /** Returns prepared training rows with the weights that the classifier is to see. */
     public Training balanced(Settings all, Training prepared, Seed seed) {
         if (!has(WrapperKind.BALANCE)) {
             return prepared;
+        }
+        Map<String, String> named = namedWeights(all);
+        if (!named.isEmpty()) {
+            return weighted(named, prepared);
         }
         double[] classWeights = prepared.classWeights();
         double present = Arrays.stream(classWeights).filter(w -> w > 0).count();
@@ -232,6 +257,24 @@ public record Recipe(
             for (double more = most - classWeights[c]; copies.length > 0 && more > 0; more--) {
                 weights[copies[chance.below(copies.length)]]++;
             }
+        }
+        return prepared.withWeights(weights);
+    }
+
+    private static Training weighted(Map<String, String> named, Training prepared) {
+        double[] ofClass = new double[prepared.classes()];
+        Arrays.setAll(
+                ofClass,
+                c -> Double.parseDouble(named.getOrDefault(prepared.labels().get(c), "1")));
+        double[] weights = prepared.weights();
+        double sum = 0;
+        for (int i = 0; i < weights.length; i++) {
+            weights[i] *= ofClass[prepared.target(i)];
+            sum += weights[i];
+        }
+        double scale = prepared.totalWeight() / sum;
+        for (int i = 0; i < weights.length; i++) {
+            weights[i] *= scale;
         }
         return prepared.withWeights(weights);
     }

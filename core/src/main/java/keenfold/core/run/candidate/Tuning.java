@@ -1,11 +1,15 @@
 package keenfold.core.run.candidate;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import keenfold.core.data.Checks;
+import keenfold.core.data.Seed;
 import keenfold.core.metric.catalog.MetricName;
+import keenfold.core.prepare.Names;
 import keenfold.core.prepare.Settings;
 
 /**
@@ -16,8 +20,10 @@ import keenfold.core.prepare.Settings;
  * @param repeats of the inner division, at least 1
  * @param by how one is chosen
  * @param metric by which
+ * @param sample how many combinations of values are tried, drawn from all of them; all if absent
  */
-public record Tuning(Map<String, List<String>> choices, int folds, int repeats, By by, MetricName metric) {
+public record Tuning(
+        Map<String, List<String>> choices, int folds, int repeats, By by, MetricName metric, Optional<Integer> sample) {
     /** Folds where a plan does not say. */
     public static final int FOLDS = 5;
 
@@ -46,9 +52,23 @@ public record Tuning(Map<String, List<String>> choices, int folds, int repeats, 
         Checks.that(!choices.isEmpty(), "nothing to choose");
         Checks.atLeast("tuning folds", folds, 2);
         Checks.atLeast("tuning repeats", repeats, 1);
+        int combinations = choices.values().stream().mapToInt(List::size).reduce(1, Math::multiplyExact);
+        Checks.that(
+                sample.orElse(1) >= 1 && sample.orElse(1) <= combinations,
+                "tuning sample = %d: there are %d combinations of chosen settings",
+                sample.orElse(1),
+                combinations);
     }
 
-    /** Returns the grid of values, the last setting changing fastest, each added to the settings that are fixed. */
+    /** Returns tuning that tries all combinations. */
+    public Tuning(Map<String, List<String>> choices, int folds, int repeats, By by, MetricName metric) {
+        this(choices, folds, repeats, by, metric, Optional.empty());
+    }
+
+    /**
+     * Returns the grid of values, the last setting changing fastest, each added to the settings that are fixed; or a sample of
+     * it, always the same one of the same settings.
+     */
     public List<Settings> grid(Settings fixed) {
         List<Settings> grid = List.of(fixed);
         for (Map.Entry<String, List<String>> choice : choices.entrySet()) {
@@ -58,6 +78,12 @@ public record Tuning(Map<String, List<String>> choices, int folds, int repeats, 
             }
             grid = longer;
         }
-        return grid;
+        if (sample.isEmpty()) {
+            return grid;
+        }
+        int[] all = new int[grid.size()];
+        Arrays.setAll(all, i -> i);
+        new Seed(0).with("sample").with(Names.join(choices.keySet())).chance().shuffle(all);
+        return Arrays.stream(all, 0, sample.get()).sorted().mapToObj(grid::get).toList();
     }
 }

@@ -1,6 +1,7 @@
 package keenfold.core.run.pipeline;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -63,6 +64,26 @@ class TunerTest {
         Map<String, List<String>> choices = new LinkedHashMap<>();
         choices.put(name, List.of(values));
         return choices;
+    }
+
+    /** Drawn of nine combinations: three different ones, always the same, in the order of the grid. */
+    @Test
+    void aSampleOfTheGridIsTried() {
+        Map<String, List<String>> both = choices("depth", "1", "2", "4");
+        both.put("leaf-rows", List.of("1", "5", "9"));
+        Tuning all = new Tuning(both, 3, 1, Tuning.By.BEST_MEAN, MetricName.parse("accuracy"));
+        List<List<Settings>> drawn = new ArrayList<>();
+        for (int i = 0; i < 2; i++) {
+            drawn.add(new Tuning(both, 3, 1, Tuning.By.BEST_MEAN, MetricName.parse("accuracy"), Optional.of(3))
+                    .grid(Settings.none()));
+        }
+        List<Settings> grid = all.grid(Settings.none());
+        assertThat(drawn.get(0)).hasSize(3).doesNotHaveDuplicates().isEqualTo(drawn.get(1));
+        assertThat(grid.stream().filter(drawn.get(0)::contains)).isEqualTo(drawn.get(0));
+        assertThat(drawn.get(0)).isNotEqualTo(grid.subList(0, 3));
+        assertThatThrownBy(() ->
+                        new Tuning(both, 3, 1, Tuning.By.BEST_MEAN, MetricName.parse("accuracy"), Optional.of(10)))
+                .hasMessageContaining("there are 9 combinations");
     }
 
     private static Settings choose(Candidate candidate, DataSet data, Splits outer) {

@@ -80,6 +80,17 @@ class WrapperTest {
         Training even = weights.recipe().balanced(weights.settings(), t, new Seed(1));
         // W = 6, two classes present: 3 each.
         assertThat(even.weights()).containsExactly(0.6, 1.2, 0.6, 0.6, 3);
+        // Classes of labels 1, 2, 3: 5·2 + 1·0.5 weigh as much as 6; a class that is not named counts once.
+        Candidate named = wrapped("majority balance.of=1,2,2,0.5");
+        double scale = 6 / 10.5;
+        assertThat(named.recipe().balanced(named.settings(), t, new Seed(1)).weights())
+                .containsExactly(new double[] {2 * scale, 4 * scale, 2 * scale, 2 * scale, 0.5 * scale}, within(1e-15));
+        Candidate two = wrapped("majority balance.of=2,10");
+        assertThat(two.recipe().balanced(two.settings(), t, new Seed(1)).weights())
+                .containsExactly(new double[] {0.4, 0.8, 0.4, 0.4, 4}, within(1e-15));
+        assertThat(two.wrapperTexts()).containsExactly("balance weights 2 x 10");
+        assertThatThrownBy(() -> wrapped("majority balance.by=resampling balance.of=2,10"))
+                .hasMessageContaining("of goes with by: weights");
         Candidate drawn = wrapped("majority balance.by=resampling");
         Training more = drawn.recipe().balanced(drawn.settings(), t, new Seed(1));
         assertThat(more.classWeights()).containsExactly(5, 5, 0);
