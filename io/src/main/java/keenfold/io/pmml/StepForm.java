@@ -215,6 +215,11 @@ record StepForm(Fields fields, List<Field> columns) implements LearnedStep.Cases
         }
 
         @Override
+        public List<Field> dateSplit(ColumnTransform.DateSplit t) {
+            return column.numeric() ? new DateForm(fields, column).of(t.parts()) : List.of(column);
+        }
+
+        @Override
         public List<Field> marked(ColumnTransform.Marked t) {
             List<Field> both = new ArrayList<>(t.fill().match(this));
             String name = fields.number(

@@ -79,6 +79,7 @@ class PmmlExportTest {
               steps1: {prepare: [{fill: {with: mode, mark: yes}}, {one-hot: 2}, {rescale: {high: 2}}, {drop-constant: 0.9}], classifier: logistic}
               steps2: {prepare: [{fill: {with: constant, value: 3, level: none}}, ordinal, log, {drop-correlated: 0.8}, interactions, {strongest: 4}], classifier: discriminant}
               steps3: {prepare: [fill, {power: fitted}, {bins: {bins: 4, columns: [x]}}, one-hot, standardise, {components: 3}], classifier: logistic}
+              steps5: {prepare: [fill, {date-parts: x}, one-hot, standardise], classifier: logistic}
               steps4: {prepare: [fill, {bins: {bins: 3, as: numbers}}, {ordinal: count}, {keep-only: [x, y, hue]}, {leave-out: [y]}], classifier: naive-bayes}
               soft: {classifier: tree, depth: 3, calibrate: isotonic}
               mean: {classifier: vote, members: [bayes, soft, net]}
@@ -191,14 +192,16 @@ class PmmlExportTest {
         StringBuilder csv = new StringBuilder("\"a<b & \"\"c\"\"\",day,hue,kind\n");
         List<String> hues = List.of("\"x\ty\"", "\"two\nlines\"", "\" 'q' \"", "née <é>");
         for (int i = 0; i < 60; i++) {
-            csv.append(i % 7).append(',').append(LocalDate.of(2020, 1, 1).plusDays(i * 17L % 60));
+            csv.append(i % 7).append(',').append(LocalDate.of(2020, 1, 1).plusDays(i * 397L % 1500));
             csv.append(',').append(hues.get(i % (i < 40 ? 3 : 4))).append(',');
             csv.append(i * 17 % 60 > 30 ^ i % 5 == 0 ? "<yes>" : "no & no").append('\n');
         }
         Files.writeString(folder.resolve("odd.csv"), csv);
         String text = "keenfold: 1\ndata: [{file: odd.csv, target: kind, positive: <yes>}]\nseed: 4\ncandidates:\n"
                 + "  a: {classifier: naive-bayes}\n  b: {classifier: logistic}\n  c: {classifier: tree, depth: 5}\n"
-                + "  d: {classifier: logistic, prepare: [ordinal, standardise]}\n";
+                + "  d: {classifier: logistic, prepare: [ordinal, standardise]}\n"
+                + "  e: {classifier: logistic, prepare: [{date-parts: day}, one-hot, standardise]}\n"
+                + "  f: {classifier: tree, depth: 6, prepare: [{date-parts: {columns: day, parts: [day-of-year, year]}}, one-hot]}\n";
         var plan = PlanReader.parse("plan.yaml", text);
         LoadedData loaded = DataReader.read(plan.data().get(0), List.of(folder));
         assertThat(loaded.dates()).containsExactly("day");

@@ -10,14 +10,18 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ThreadLocalRandom;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import keenfold.core.data.Classes;
+import keenfold.core.data.ColumnRange;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Notice;
 import keenfold.core.data.Suggestion;
 import keenfold.core.infer.ExpectedPower;
 import keenfold.core.metric.Costs;
+import keenfold.core.prepare.StepUse;
 import keenfold.core.prepare.step.OneHotWidth;
+import keenfold.core.prepare.step.StepKinds;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Halves;
 import keenfold.core.run.Halving;
@@ -59,6 +63,7 @@ public record LoadedPlan(Plan plan, List<LoadedData> data, Comparison comparison
         long seed = plan.seed().orElseThrow();
         requireCosts(plan.costs(), data, place);
         requireLabels(plan.candidates(), data, place);
+        requireDates(plan.candidates(), data, place);
         return InputException.at(place, () -> {
             List<Task> tasks = data.stream()
                     .map(d -> Task.of(d.data(), splits(plan.division(), d, seed, folders), plan.metrics()))
@@ -93,6 +98,36 @@ public record LoadedPlan(Plan plan, List<LoadedData> data, Comparison comparison
                     throw new InputException(
                             place + ", key \"candidates." + candidate.family() + ".balance.of\"",
                             "there is no class \"" + label + "\"" + Suggestion.hint(label, List.copyOf(labels)));
+                }
+            }
+        }
+    }
+
+    /** Parts of a number that is no date would be made without a word. */
+    private static void requireDates(List<Candidate> candidates, List<LoadedData> data, String place) {
+        for (Candidate candidate : candidates) {
+            for (StepUse use : candidate.recipe().prepare().orElse(List.of())) {
+                if (!use.kind().equals(StepKinds.DATE_PARTS)) {
+                    continue;
+                }
+                for (LoadedData set : data) {
+                    List<String> columns = set.data().features().names();
+                    for (String name :
+                            ColumnRange.expanded(use.make(candidate.settings()).named(), columns)) {
+                        if (columns.contains(name) && !set.dates().contains(name)) {
+                            throw new InputException(
+                                    place + ", key \"candidates." + candidate.family() + ".prepare\"",
+                                    "date-parts: column \"" + name + "\" of \""
+                                            + set.data().name()
+                                            + "\" is not one of ISO dates (2026-03-31)"
+                                            + (set.dates().isEmpty()
+                                                    ? ", and no other is"
+                                                    : "; these are: "
+                                                            + set.dates().stream()
+                                                                    .sorted()
+                                                                    .collect(Collectors.joining(", "))));
+                        }
+                    }
                 }
             }
         }

@@ -37,7 +37,7 @@ record Keep(boolean those, Some some) implements StepOnSome {
             List.of(KEPT),
             s -> new Keep(true, named("keep-only", s, KEPT)));
 
-    private static Some named(String step, Settings s, Setting names) {
+    static Some named(String step, Settings s, Setting names) {
         if (s.names(names).isEmpty()) {
             throw new IllegalArgumentException(step + " needs the names of columns, as in {" + step + ": [a, b]}");
         }

@@ -8,6 +8,9 @@ import keenfold.core.prepare.StepKind;
 
 /** The kinds of steps there are. */
 public final class StepKinds {
+    /** The kind of step that needs columns of dates. */
+    public static final StepKind DATE_PARTS = DateParts.KIND;
+
     private static final List<StepKind> ALL = List.of(
             Fill.KIND,
             Standardise.KIND,
@@ -17,6 +20,7 @@ public final class StepKinds {
             OneHot.KIND,
             Ordinal.KIND,
             Bins.KIND,
+            DATE_PARTS,
             Components.KIND,
             Strongest.KIND,
             DropConstant.KIND,

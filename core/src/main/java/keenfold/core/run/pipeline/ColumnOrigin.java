@@ -216,6 +216,33 @@ public final class ColumnOrigin {
         }
 
         @Override
+        public List<ColumnOrigin> dateSplit(ColumnTransform.DateSplit t) {
+            if (column.kind == Kind.CATEGORY) {
+                return List.of(column);
+            }
+            List<ColumnOrigin> all = new ArrayList<>();
+            for (ColumnTransform.DatePart part : t.parts()) {
+                String of = part.label().replace('-', ' ') + " of " + column.prepared();
+                switch (part) {
+                    case YEAR, MONTH -> all.add(plain(of, column.raw, Kind.OTHER, List.of()));
+                    case DAY_OF_WEEK ->
+                        all.add(plain(
+                                of,
+                                column.raw,
+                                Kind.CATEGORY,
+                                ColumnTransform.DateSplit.daysOfWeek().stream()
+                                        .sorted()
+                                        .toList()));
+                    case DAY_OF_YEAR -> {
+                        all.add(plain("sin(" + of + ")", column.raw, Kind.OTHER, List.of()));
+                        all.add(plain("cos(" + of + ")", column.raw, Kind.OTHER, List.of()));
+                    }
+                }
+            }
+            return all;
+        }
+
+        @Override
         public List<ColumnOrigin> marked(ColumnTransform.Marked t) {
             List<ColumnOrigin> both = new ArrayList<>(t.fill().match(this));
             both.add(plain(column.raw + " missing", column.raw, Kind.MISSING, List.of()));

@@ -35,6 +35,7 @@ class StepLawsTest {
                 "one-hot rare=2",
                 "ordinal by=count",
                 "bins",
+                "date-parts columns=x1",
                 "components keep=0.9",
                 "strongest number=3 by=information",
                 "drop-constant share=0.9",

@@ -399,6 +399,59 @@ class StepsTest {
         assertThatThrownBy(() -> step("leave-out")).hasMessageContaining("needs the names of columns");
     }
 
+    /**
+     * By a calendar: 1970-01-01 was a Thursday, 2024-02-29 one too, 1969-12-31 a Wednesday; 2024 has 366 days, 1 July is its
+     * 183rd.
+     */
+    @Test
+    void datesBecomeTheirParts() {
+        Training training =
+                training(Numbers.of("day", 0, 19782, -1, 19905, GAP, 1e300), Numbers.of("x", 1, 2, 3, 4, 5, 6));
+        Table all = step("date-parts columns=day").fit(training).apply(training.table());
+        assertThat(all.names())
+                .containsExactly(
+                        "day.year", "day.month", "day.day-of-week", "day.day-of-year-sin", "day.day-of-year-cos", "x");
+        assertThat(numbers(all.columns().get(0))).containsExactly(1970, 2024, 1969, 2024, GAP, GAP);
+        assertThat(numbers(all.columns().get(1))).containsExactly(1, 2, 12, 7, GAP, GAP);
+        assertThat(texts(all.columns().get(2)))
+                .containsExactly("Thursday", "Thursday", "Wednesday", "Monday", "-", "-");
+        double turn = 2 * Math.PI;
+        assertThat(numbers(all.columns().get(3)))
+                .containsExactly(
+                        new double[] {
+                            0,
+                            Math.sin(turn * 59 / 366),
+                            Math.sin(turn * 364 / 365),
+                            Math.sin(turn * 182 / 366),
+                            GAP,
+                            GAP
+                        },
+                        within(1e-15));
+        assertThat(numbers(all.columns().get(4)))
+                .containsExactly(
+                        new double[] {
+                            1,
+                            Math.cos(turn * 59 / 366),
+                            Math.cos(turn * 364 / 365),
+                            Math.cos(turn * 182 / 366),
+                            GAP,
+                            GAP
+                        },
+                        within(1e-15));
+        assertThat(step("date-parts columns=day parts=month,year")
+                        .fit(training)
+                        .apply(training.table())
+                        .names())
+                .containsExactly("day.month", "day.year", "x");
+        assertThatThrownBy(() -> step("date-parts")).hasMessageContaining("needs the names of columns");
+        assertThatThrownBy(() -> step("date-parts columns=day parts=week"))
+                .hasMessageContaining("expected some of year, month, day-of-week, day-of-year");
+        assertThatThrownBy(() -> step("date-parts columns=day parts=year,year")).hasMessageContaining("twice");
+        Training levels = training(Categories.of("c", "a", "b"));
+        assertThatThrownBy(() -> step("date-parts columns=c").fit(levels))
+                .hasMessageContaining("column \"c\" is not one of ISO dates");
+    }
+
     @Test
     void aNameStandsForWhatOneHotMadeOfIt() {
         Training training = training(

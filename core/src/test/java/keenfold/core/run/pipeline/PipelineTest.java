@@ -49,8 +49,8 @@ class PipelineTest {
             Map.of("forest", "trees=7", "boosting", "rounds=6", "network", "steps=15");
 
     /** Steps that work on columns of the data; the others come behind one-hot and standardise. */
-    private static final Set<String> EARLY =
-            Set.of("log", "power", "rescale", "ordinal", "bins", "drop-constant", "leave-out", "keep-only");
+    private static final Set<String> EARLY = Set.of(
+            "log", "power", "rescale", "ordinal", "bins", "drop-constant", "leave-out", "keep-only", "date-parts");
 
     private static final DataSet DATA = mixed();
     private static final Task TASK = Trials.task(DATA, new KFold(3, 1, true), "accuracy", "log-loss");
@@ -108,7 +108,7 @@ class PipelineTest {
         if (!kinds.contains(step)) {
             kinds.add(step);
         }
-        String own = step.name().equals("leave-out") || step.name().equals("keep-only")
+        String own = List.of("leave-out", "keep-only", "date-parts").contains(step.name())
                 ? step.name() + ".columns=mites"
                 : step.name().equals("strongest") ? "strongest.number=2" : "";
         return candidate(step.name(), Optional.of(StepUse.of(kinds)), kind, List.of(), own);
