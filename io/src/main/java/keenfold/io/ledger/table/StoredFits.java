@@ -24,6 +24,9 @@ public final class StoredFits {
     /** How many fits are decoded at a time. */
     private static final int BATCH = 512;
 
+    /** More of them would wait for the database. */
+    private static final int DECODERS = 2;
+
     /** So many scores are looked at to know the metrics. */
     private static final int MANY = 10_000;
 
@@ -90,8 +93,8 @@ public final class StoredFits {
     public List<Fit> ofSplits(Places places) throws SQLException {
         List<Fit> fits = new ArrayList<>();
         List<FitRow> batch = new ArrayList<>();
-        try (Parallel.Ahead<List<Fit>> decoded =
-                Parallel.of(Runtime.getRuntime().availableProcessors()).ahead(fits::addAll)) {
+        int threads = Math.min(DECODERS, Runtime.getRuntime().availableProcessors());
+        try (Parallel.Ahead<List<Fit>> decoded = Parallel.of(threads).ahead(fits::addAll)) {
             each(FitRow.RUN, row -> {
                 batch.add(row);
                 if (batch.size() == BATCH) {
