@@ -87,7 +87,7 @@ class StepsIT {
         Files.writeString(
                 folder.resolve("tilted.yaml"),
                 Files.readString(folder.resolve("plan.yaml"))
-                        .replace("trees: 9, balance: weights", "trees: 9, balance: {of: {nope: 2}}"));
+                        + "  woods: {classifier: forest, trees: 9, balance: {of: {nope: 2}}}\n");
         assertThat(program.run("run", "tilted.yaml", "-o", "t.kfl").expect(3).said())
                 .contains("key \"candidates.woods.balance.of\": there is no class \"nope\"");
         // The ledger's own plan makes the same run.
