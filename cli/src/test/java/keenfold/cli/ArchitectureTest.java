@@ -5,11 +5,14 @@ import static com.tngtech.archunit.library.Architectures.layeredArchitecture;
 import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 
 import com.tngtech.archunit.base.DescribedPredicate;
+import com.tngtech.archunit.core.domain.JavaClass;
 import com.tngtech.archunit.core.domain.JavaMethodCall;
 import com.tngtech.archunit.core.importer.ImportOption.DoNotIncludeTests;
 import com.tngtech.archunit.junit.AnalyzeClasses;
 import com.tngtech.archunit.junit.ArchTest;
 import com.tngtech.archunit.lang.ArchRule;
+import java.time.DayOfWeek;
+import java.time.LocalDate;
 import java.util.Set;
 
 @AnalyzeClasses(packages = "keenfold", importOptions = DoNotIncludeTests.class)
@@ -117,8 +120,14 @@ class ArchitectureTest {
             .and()
             .haveNameNotMatching(".*\\.(Fitter|Runner|TimeLimit)(\\$.*)?")
             .should()
-            .dependOnClassesThat()
-            .resideInAnyPackage("java.time..", "java.lang.management..")
+            .dependOnClassesThat(JavaClass.Predicates.resideInAnyPackage("java.time..", "java.lang.management..")
+                    .and(DescribedPredicate.not(JavaClass.Predicates.belongToAnyOf(LocalDate.class, DayOfWeek.class)))
+                    .as("tell the time; a calendar does not"))
+            .orShould()
+            .callMethodWhere(DescribedPredicate.describe(
+                    "today's date",
+                    (JavaMethodCall call) -> call.getTargetOwner().isEquivalentTo(LocalDate.class)
+                            && call.getName().equals("now")))
             .orShould()
             .callMethod(System.class, "nanoTime")
             .orShould()
