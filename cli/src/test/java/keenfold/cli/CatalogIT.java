@@ -58,7 +58,7 @@ class CatalogIT {
         all.get("steps").forEach(s -> steps.add(s.get("name").asText()));
         assertThat(steps)
                 .contains("fill", "one-hot", "standardise", "strongest")
-                .hasSize(15);
+                .hasSize(16);
         assertThat(all.get("steps").get(9).get("learns_from_the_target").asText())
                 .isEqualTo("yes");
         assertThat(all.get("splits")).hasSize(8);
