@@ -8,6 +8,9 @@ import java.util.Map;
 
 /** Numbers by label in one text: label, number, label, number, joined as {@link Names} are. */
 public final class LabelWeights {
+    /** Of smaller numbers, the sum of all weights could vanish. */
+    private static final double LEAST = 1e-6;
+
     private LabelWeights() {}
 
     /** Returns numbers, as they were written, as one text. */
@@ -30,13 +33,13 @@ public final class LabelWeights {
         return Collections.unmodifiableMap(byLabel);
     }
 
-    /** Returns whether a text says a number above 0 for each label that it names, and names one. */
+    /** Returns whether a text says a number within bounds for each label that it names, and names one. */
     static boolean areIn(String text) {
         Map<String, String> byLabel = split(text);
         return !byLabel.isEmpty()
                 && byLabel.values().stream()
                         .allMatch(n -> Setting.isNumber(n)
-                                && Double.parseDouble(n) > 0
+                                && Double.parseDouble(n) >= LEAST
                                 && Double.parseDouble(n) <= Setting.MOST);
     }
 }

@@ -190,7 +190,7 @@ public record Setting(
                     case WORD -> "";
                     case TEXT -> "any text";
                     case NAMES -> "a list";
-                    case LABEL_WEIGHTS -> "a map of labels to numbers above 0";
+                    case LABEL_WEIGHTS -> "a map of labels to numbers from 0.000001 to 1000000";
                 };
         return words.isEmpty() || numbers.isEmpty()
                 ? numbers + String.join(" or ", words)

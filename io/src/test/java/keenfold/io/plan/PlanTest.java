@@ -406,7 +406,7 @@ class PlanTest {
         assertThat(PlanReader.parse("written", written)).isEqualTo(plan);
         Map.of(
                         "balance: {of: {no: 0}}",
-                        "of = {no: 0}: expected a map of labels to numbers above 0",
+                        "of = {no: 0}: expected a map of labels to numbers from 0.000001 to 1000000",
                         "balance: {of: {}}",
                         "expected a map of labels",
                         "balance: {by: resampling, of: {no: 2}}",

@@ -34,10 +34,11 @@ public final class Checksum {
             "threshold",
             "columns");
 
-    private static final int ROOM = 1 << 9;
+    private static final int ROOM = 1 << 10;
 
-    /** What was added so far: one pass over all of it takes a fraction of many over a few bytes each. */
-    private ByteBuffer added = ByteBuffer.allocate(ROOM).order(ByteOrder.LITTLE_ENDIAN);
+    private final CRC32C crc = new CRC32C();
+    /** What was added last: one pass over many values takes a fraction of one over each of them. */
+    private final ByteBuffer added = ByteBuffer.allocate(ROOM).order(ByteOrder.LITTLE_ENDIAN);
 
     /**
      * Returns the checksum of a fit.
@@ -116,20 +117,19 @@ public final class Checksum {
             tag('i', whole.longValue());
         } else if (value instanceof byte[] bytes) {
             tag('b', bytes.length);
-            room(bytes.length).put(bytes);
+            add(bytes);
         } else {
             byte[] bytes = value.toString().getBytes(StandardCharsets.UTF_8);
             tag('t', bytes.length);
-            room(bytes.length).put(bytes);
+            add(bytes);
         }
         return this;
     }
 
     private Checksum numbers(double[] values) {
         tag('v', values.length);
-        ByteBuffer to = room(Math.multiplyExact(values.length, Double.BYTES));
         for (double v : values) {
-            to.putLong(Double.doubleToLongBits(v));
+            room(Double.BYTES).putLong(Double.doubleToLongBits(v));
         }
         return this;
     }
@@ -138,14 +138,25 @@ public final class Checksum {
         room(1 + Long.BYTES).put((byte) kind).putLong(number);
     }
 
+    private void add(byte[] bytes) {
+        if (bytes.length > ROOM) {
+            pass();
+            crc.update(bytes);
+        } else {
+            room(bytes.length).put(bytes);
+        }
+    }
+
     private ByteBuffer room(int more) {
         if (added.remaining() < more) {
-            int wanted = Math.addExact(added.position(), more);
-            ByteBuffer larger = ByteBuffer.allocate(Math.max(wanted, (int) Math.min(2L * wanted, 1 << 30)))
-                    .order(ByteOrder.LITTLE_ENDIAN);
-            added = larger.put(added.flip());
+            pass();
         }
         return added;
+    }
+
+    private void pass() {
+        crc.update(added.array(), 0, added.position());
+        added.clear();
     }
 
     private static byte[] bytes(double[] values) {
@@ -158,8 +169,7 @@ public final class Checksum {
 
     /** Returns the checksum of what was added. */
     public long value() {
-        CRC32C crc = new CRC32C();
-        crc.update(added.array(), 0, added.position());
+        pass();
         return crc.getValue();
     }
 }

@@ -1,12 +1,14 @@
 package keenfold.io.ledger.table;
 
 import java.sql.Connection;
+import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 import keenfold.core.run.Parallel;
 import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.HalfFit;
@@ -30,8 +32,12 @@ public final class StoredFits {
     /** So many scores are looked at to know the metrics. */
     private static final int MANY = 10_000;
 
+    /** A ledger of more metrics is not what it seems. */
+    private static final int MOST_NUMBERED = 64;
+
     private final Connection connection;
     private final TestedRows tested;
+    private Optional<List<String>> metrics = Optional.empty();
 
     /** @param tested which rows fits were tested on */
     public StoredFits(Connection connection, TestedRows tested) {
@@ -131,9 +137,9 @@ public final class StoredFits {
     public void each(String purpose, int from, int to, Taker taker) throws SQLException {
         List<String> metrics = metrics();
         try (Statement one = connection.createStatement();
-                Statement other = connection.createStatement();
+                PreparedStatement other = connection.prepareStatement(scores(metrics.size(), purpose, from, to));
                 ResultSet row = one.executeQuery(fits(purpose, from, to));
-                ResultSet score = other.executeQuery(scores(metrics, from, to))) {
+                ResultSet score = results(other, metrics)) {
             boolean more = score.next();
             FitRow.Places places = new FitRow.Places(row);
             while (row.next()) {
@@ -158,22 +164,27 @@ public final class StoredFits {
     }
 
     /**
-     * In the order in which they lie, those of other purposes too. Sides and metrics by number, since texts take longer to
+     * The cross join keeps scores in the order in which they lie. Sides and metrics come by number, since texts take longer to
      * hand over than all else of a score; those of no number as they are.
      */
-    private static String scores(List<String> metrics, int from, int to) {
+    private static String scores(int metrics, String purpose, int from, int to) {
         StringBuilder number = new StringBuilder("CASE metric");
-        for (int m = 0; m < metrics.size(); m++) {
-            number.append(" WHEN '")
-                    .append(metrics.get(m).replace("'", "''"))
-                    .append("' THEN ")
-                    .append(m);
+        for (int m = 0; m < metrics; m++) {
+            number.append(" WHEN ? THEN ").append(m);
         }
-        String known = metrics.isEmpty() ? "-1" : number.append(" ELSE -1 END").toString();
-        return "SELECT fit, CASE side WHEN '" + StoredScore.TEST + "' THEN 0 WHEN '" + StoredScore.TRAIN
-                + "' THEN 1 ELSE -1 END, " + known + ", value, side, metric FROM score WHERE fit BETWEEN " + from
-                + " AND "
-                + to + " ORDER BY fit, score.side, score.metric";
+        String known = metrics == 0 ? "-1" : number.append(" ELSE -1 END").toString();
+        return "SELECT score.fit, CASE side WHEN '" + StoredScore.TEST + "' THEN 0 WHEN '" + StoredScore.TRAIN
+                + "' THEN 1 ELSE -1 END, " + known
+                + ", value, side, metric FROM score CROSS JOIN fit ON fit.id = score.fit"
+                + " WHERE purpose = '" + purpose + "' AND score.fit BETWEEN " + from + " AND " + to
+                + " ORDER BY score.fit, score.side, score.metric";
+    }
+
+    private static ResultSet results(PreparedStatement statement, List<String> metrics) throws SQLException {
+        for (int m = 0; m < metrics.size(); m++) {
+            statement.setString(m + 1, metrics.get(m));
+        }
+        return statement.executeQuery();
     }
 
     private static StoredScore score(ResultSet row, List<String> metrics) throws SQLException {
@@ -189,14 +200,18 @@ public final class StoredFits {
 
     /** The metrics of the first scores, which are all of them as a rule. */
     private List<String> metrics() throws SQLException {
+        if (metrics.isPresent()) {
+            return metrics.get();
+        }
         List<String> names = new ArrayList<>();
         try (Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery(
-                        "SELECT DISTINCT metric FROM (SELECT metric FROM score LIMIT " + MANY + ") ORDER BY metric")) {
+                ResultSet row = statement.executeQuery("SELECT DISTINCT metric FROM (SELECT metric FROM score LIMIT "
+                        + MANY + ") ORDER BY metric LIMIT " + MOST_NUMBERED)) {
             while (row.next()) {
                 names.add(String.valueOf(row.getString(1)));
             }
         }
+        metrics = Optional.of(List.copyOf(names));
         return names;
     }
 
