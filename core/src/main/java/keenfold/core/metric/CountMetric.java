@@ -81,9 +81,10 @@ public record CountMetric(
             int k = outcomes.classes();
             int lanes = scores.length;
             double[] cells = new double[k * k * lanes];
+            int[] sum = new int[lanes];
             int from = 0;
             for (int cell = 0; cell < ends.length; cell++) {
-                int[] sum = new int[lanes];
+                Arrays.fill(sum, 0);
                 Lanes.addRows(sum, weights.counts(), rows, from, ends[cell]);
                 for (int lane = 0; lane < lanes; lane++) {
                     cells[cell * lanes + lane] = sum[lane];

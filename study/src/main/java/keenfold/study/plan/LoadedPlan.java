@@ -112,9 +112,10 @@ public record LoadedPlan(Plan plan, List<LoadedData> data, Comparison comparison
                 }
                 for (LoadedData set : data) {
                     List<String> columns = set.data().features().names();
+                    Set<String> known = Set.copyOf(columns);
                     for (String name :
                             ColumnRange.expanded(use.make(candidate.settings()).named(), columns)) {
-                        if (columns.contains(name) && !set.dates().contains(name)) {
+                        if (known.contains(name) && !set.dates().contains(name)) {
                             throw new InputException(
                                     place + ", key \"candidates." + candidate.family() + ".prepare\"",
                                     "date-parts: column \"" + name + "\" of \""

@@ -27,11 +27,16 @@ import keenfold.core.run.Parallel;
  * doi:10.1214/aos/1176344552.
  */
 public final class Bootstrap {
+    private static final int FEWEST_ABREAST = 16;
+    private static final int MOST_WEIGHTS = 1 << 22;
+
     private final AlignedPredictions panel;
     private final ResamplingUnits units;
     private final Seed seed;
     private final int draws;
     private final Parallel parallel;
+    /** How many draws are scored in one pass: fewer of many rows, whose weights would take much memory in each thread. */
+    private final int abreast;
 
     /** Draws from predictions of all candidates, B times. */
     public Bootstrap(AlignedPredictions panel, int draws, Parallel parallel) {
@@ -40,6 +45,11 @@ public final class Bootstrap {
         this.seed = new Seed(panel.seed()).with("draw");
         this.draws = draws;
         this.parallel = parallel;
+        int abreast = Scorer.LANES;
+        while (abreast > FEWEST_ABREAST && (long) abreast * units.rows() > MOST_WEIGHTS) {
+            abreast /= 2;
+        }
+        this.abreast = abreast;
     }
 
     /** Mean scores by candidate (in the order asked for) and draw, NaN where a repeat is undefined. */
@@ -100,7 +110,7 @@ public final class Bootstrap {
                         ? meansOfRepeats(weights, lanes(block), scorers.get(m))
                         : meansOfSplits(weights, lanes(block), scorers.get(m));
                 for (int c = 0; c < scored.length; c++) {
-                    System.arraycopy(scored[c], 0, byDraw[m][c], block * Scorer.LANES, lanes(block));
+                    System.arraycopy(scored[c], 0, byDraw[m][c], block * abreast, lanes(block));
                 }
             }
             return block;
@@ -109,11 +119,11 @@ public final class Bootstrap {
     }
 
     private int blocks() {
-        return (draws + Scorer.LANES - 1) / Scorer.LANES;
+        return (draws + abreast - 1) / abreast;
     }
 
     private int lanes(int block) {
-        return Math.min(Scorer.LANES, draws - block * Scorer.LANES);
+        return Math.min(abreast, draws - block * abreast);
     }
 
     /**
@@ -138,7 +148,7 @@ public final class Bootstrap {
                         sum[lane] += one[lane];
                         used[lane]++;
                     }
-                    byDraw[p][block * Scorer.LANES + lane] = 2 * used[lane] <= p ? Double.NaN : sum[lane] / used[lane];
+                    byDraw[p][block * abreast + lane] = 2 * used[lane] <= p ? Double.NaN : sum[lane] / used[lane];
                 }
             }
             return block;
@@ -160,7 +170,7 @@ public final class Bootstrap {
                 for (int row = 0; row < own.length; row++) {
                     own[row] = byRow[row][lane];
                 }
-                taken.take(block * Scorer.LANES + lane, own);
+                taken.take(block * abreast + lane, own);
             }
             return block;
         });
@@ -175,7 +185,7 @@ public final class Bootstrap {
         int lanes = lanes(block);
         int[][] byUnit = new int[units.count()][lanes];
         for (int lane = 0; lane < lanes; lane++) {
-            draw(block * Scorer.LANES + lane, members, byUnit, lane);
+            draw(block * abreast + lane, members, byUnit, lane);
         }
         return byUnit;
     }
@@ -289,7 +299,7 @@ public final class Bootstrap {
         List<List<Integer>> members = withinClasses ? classMembers() : List.of();
         parallel.map(blocks(), block -> {
             int[][] byUnit = byUnit(block, members);
-            int first = block * Scorer.LANES;
+            int first = block * abreast;
             Arrays.stream(chosen, first, first + lanes(block))
                     .filter(c -> c >= 0)
                     .distinct()

@@ -31,6 +31,28 @@ public final class StepKinds {
 
     private StepKinds() {}
 
+    /** Behind these, days are other numbers, whose years and months would be made without a word. */
+    private static final List<StepKind> CHANGING_NUMBERS =
+            List.of(Standardise.KIND, Rescale.KIND, Log.KIND, Power.KIND, Bins.KIND, Components.KIND);
+
+    /**
+     * Refuses parts of dates behind a step that changes numbers.
+     *
+     * @param steps of a candidate, in order
+     * @throws IllegalArgumentException if there are such
+     */
+    public static void requireDatesAsTheyAre(List<StepKind> steps) {
+        int at = steps.lastIndexOf(DATE_PARTS);
+        steps.stream()
+                .limit(Math.max(0, at))
+                .filter(CHANGING_NUMBERS::contains)
+                .findFirst()
+                .ifPresent(before -> {
+                    throw new IllegalArgumentException("date-parts stands behind " + before.name()
+                            + ", which changes numbers: put it before that");
+                });
+    }
+
     /** Returns all kinds, in the order in which they are commonly used. */
     public static List<StepKind> all() {
         return ALL;

@@ -185,6 +185,8 @@ public record Recipe(
         for (WrapperKind wrapper : wrappers) {
             Setting.checkAll(wrapper.name(), wrapper.settings(), all.of(wrapper.name()));
         }
+        StepKinds.requireDatesAsTheyAre(
+                prepare.orElse(List.of()).stream().map(StepUse::kind).toList());
         Checks.that(
                 !has(WrapperKind.BALANCE)
                         || namedWeights(all).isEmpty()

@@ -447,6 +447,13 @@ class StepsTest {
         assertThatThrownBy(() -> step("date-parts columns=day parts=week"))
                 .hasMessageContaining("expected some of year, month, day-of-week, day-of-year");
         assertThatThrownBy(() -> step("date-parts columns=day parts=year,year")).hasMessageContaining("twice");
+        assertThatThrownBy(() -> StepKinds.requireDatesAsTheyAre(
+                        List.of(StepKinds.of("standardise").orElseThrow(), StepKinds.DATE_PARTS)))
+                .hasMessageContaining("date-parts stands behind standardise");
+        StepKinds.requireDatesAsTheyAre(List.of(
+                StepKinds.of("fill").orElseThrow(),
+                StepKinds.DATE_PARTS,
+                StepKinds.of("log").orElseThrow()));
         Training levels = training(Categories.of("c", "a", "b"));
         assertThatThrownBy(() -> step("date-parts columns=c").fit(levels))
                 .hasMessageContaining("column \"c\" is not one of ISO dates");
