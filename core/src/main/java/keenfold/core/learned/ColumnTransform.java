@@ -1,17 +1,11 @@
 package keenfold.core.learned;
 
-import java.time.DayOfWeek;
-import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
-import java.util.Optional;
 import java.util.function.Function;
-import java.util.function.ToDoubleFunction;
-import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
@@ -467,102 +461,21 @@ public sealed interface ColumnTransform {
         }
     }
 
-    /** A part of a date. */
-    enum DatePart {
-        /** The year, a number. */
-        YEAR,
-        /** 1 to 12. */
-        MONTH,
-        /** Monday to Sunday, a category. */
-        DAY_OF_WEEK,
-        /** Sine and cosine of 2π(d − 1)/L for day d of a year of L days. */
-        DAY_OF_YEAR;
-
-        /** Returns the name in plans. */
-        public String label() {
-            return name().toLowerCase(Locale.ROOT).replace('_', '-');
-        }
-
-        /** Returns the names of all. */
-        public static String labels() {
-            return Arrays.stream(values()).map(DatePart::label).collect(Collectors.joining(", "));
-        }
-
-        /** Returns the part of a name. */
-        public static Optional<DatePart> of(String label) {
-            return Arrays.stream(values()).filter(p -> p.label().equals(label)).findFirst();
-        }
-    }
-
     /**
-     * Parts of dates in the place of days since 1970-01-01; a category stays. What is no day of the years −999,999,999 to
-     * 999,999,999 is missing.
+     * Parts of dates in the place of days since 1970-01-01; a category stays.
      *
      * @param parts in their order
      */
     record DateSplit(List<DatePart> parts) implements ColumnTransform {
-        private static final double MOST_DAYS = 3.6e11;
-
         /** Copies the parts. */
         public DateSplit {
             parts = List.copyOf(parts);
         }
 
-        /** Returns the days of the week as levels, Monday first. */
-        public static List<String> daysOfWeek() {
-            return Arrays.stream(DayOfWeek.values())
-                    .map(d -> d.name().charAt(0) + d.name().substring(1).toLowerCase(Locale.ROOT))
-                    .toList();
-        }
-
         @Override
         public List<Column> of(Column column) {
-            return column.match(this::parts, List::of);
-        }
-
-        private List<Column> parts(Numbers column) {
-            List<Column> made = new ArrayList<>();
-            for (DatePart part : parts) {
-                String name = column.name() + "." + part.label();
-                switch (part) {
-                    case YEAR -> made.add(numbers(name, column, LocalDate::getYear));
-                    case MONTH -> made.add(numbers(name, column, LocalDate::getMonthValue));
-                    case DAY_OF_WEEK -> {
-                        int[] codes = new int[column.rows()];
-                        for (int i = 0; i < codes.length; i++) {
-                            codes[i] = isDay(column.get(i))
-                                    ? date(column.get(i)).getDayOfWeek().getValue() - 1
-                                    : -1;
-                        }
-                        made.add(Categories.ofCodes(name, daysOfWeek(), codes));
-                    }
-                    case DAY_OF_YEAR -> {
-                        made.add(numbers(name + "-sin", column, d -> StrictMath.sin(angle(d))));
-                        made.add(numbers(name + "-cos", column, d -> StrictMath.cos(angle(d))));
-                    }
-                }
-            }
-            return made;
-        }
-
-        private static double angle(LocalDate date) {
-            return 2 * Math.PI * (date.getDayOfYear() - 1) / date.lengthOfYear();
-        }
-
-        private static boolean isDay(double x) {
-            return Math.abs(x) <= MOST_DAYS;
-        }
-
-        private static LocalDate date(double x) {
-            return LocalDate.ofEpochDay((long) Math.floor(x));
-        }
-
-        private static Numbers numbers(String name, Numbers column, ToDoubleFunction<LocalDate> part) {
-            double[] values = new double[column.rows()];
-            for (int i = 0; i < values.length; i++) {
-                values[i] = isDay(column.get(i)) ? part.applyAsDouble(date(column.get(i))) : Double.NaN;
-            }
-            return Numbers.owning(name, values);
+            return column.match(
+                    n -> parts.stream().flatMap(p -> p.of(n).stream()).toList(), List::of);
         }
 
         @Override

@@ -6,8 +6,7 @@ import static keenfold.io.pmml.Expression.ref;
 
 import java.util.ArrayList;
 import java.util.List;
-import keenfold.core.learned.ColumnTransform.DatePart;
-import keenfold.core.learned.ColumnTransform.DateSplit;
+import keenfold.core.learned.DatePart;
 
 /**
  * Parts of a date from its days since 1970-01-01, in whole numbers: years begin with March here, so that a leap day is the last
@@ -73,7 +72,7 @@ final class DateForm {
         Expression fromMonday = plus(days, literal(3));
         String number = fields.number(
                 "day of week(" + column.column() + ")", minus(fromMonday, times(quotient(fromMonday, 7), 7)));
-        List<String> levels = DateSplit.daysOfWeek();
+        List<String> levels = DatePart.daysOfWeek();
         double[] edges = {0.5, 1.5, 2.5, 3.5, 4.5, 5.5};
         String field = fields.category(name, StepForm.discrete(number, edges, levels, false));
         return new Field(field, name, false, levels.stream().sorted().toList());

@@ -20,6 +20,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.IntStream;
+import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.FitSink;
@@ -390,6 +391,32 @@ class LedgerTest {
         run(Integer.MAX_VALUE);
         change("UPDATE score SET value = value + 0.001 WHERE fit = 3 AND metric = 'accuracy'");
         assertThatThrownBy(() -> LedgerReader.read(file())).hasMessageContaining("does not agree with its checksum");
+    }
+
+    /** So many that several threads decode them: all there, in order, with the scores of their own predictions. */
+    @Test
+    void manyFitsAreReadInOrderAndDamageInTheMiddleIsFound() throws Exception {
+        Ledgers many = new Ledgers(folder);
+        many.run("many.kfl", Ledgers.PLAN.replace("repeats: 2", "repeats: 200").replace("trees: 5", "trees: 1"));
+        LedgerContent content = LedgerReader.read(many.file("many.kfl"));
+        List<Fit> fits = content.results().fits();
+        assertThat(fits).hasSize(1600);
+        for (int i = 0; i < fits.size(); i++) {
+            Fit fit = fits.get(i);
+            assertThat(List.of(fit.candidate(), fit.repeat(), fit.fold())).containsExactly(i / 400, i / 2 % 200, i % 2);
+            Fit.Result result = fit.result().orElseThrow();
+            List<Metric> metrics = content.results().tasks().get(0).metrics();
+            for (int m = 0; m < metrics.size(); m++) {
+                assertThat(result.score(m)).isEqualTo(metrics.get(m).score(result.outcomes()));
+            }
+        }
+        for (String damage : List.of("value = value + 0.001", "metric = 'made-up'")) {
+            Files.copy(many.file("many.kfl"), file(), StandardCopyOption.REPLACE_EXISTING);
+            change("UPDATE score SET " + damage + " WHERE fit = 1100 AND metric = 'accuracy'");
+            assertThatThrownBy(() -> LedgerReader.read(file()))
+                    .hasMessageContaining("fit of candidate")
+                    .hasMessageContaining("does not agree with its checksum");
+        }
     }
 
     @Test

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import keenfold.core.learned.ColumnTransform;
+import keenfold.core.learned.DatePart;
 import keenfold.core.learned.FitFailure;
 import keenfold.core.learned.LearnedStep;
 import keenfold.core.prepare.About;
@@ -16,7 +17,7 @@ import keenfold.core.prepare.Training;
  *
  * @param parts what is made of each date, in order
  */
-record DateParts(List<ColumnTransform.DatePart> parts, Some some) implements StepOnSome {
+record DateParts(List<DatePart> parts, Some some) implements StepOnSome {
     private static final String NAME = "date-parts";
     private static final Setting COLUMNS = Setting.names("columns", "the columns of dates; required");
     private static final Setting PARTS = Setting.names(
@@ -42,15 +43,15 @@ record DateParts(List<ColumnTransform.DatePart> parts, Some some) implements Ste
         parts = List.copyOf(parts);
     }
 
-    private static List<ColumnTransform.DatePart> parts(List<String> names) {
+    private static List<DatePart> parts(List<String> names) {
         if (names.isEmpty()) {
-            return List.of(ColumnTransform.DatePart.values());
+            return List.of(DatePart.values());
         }
-        List<ColumnTransform.DatePart> parts = new ArrayList<>();
+        List<DatePart> parts = new ArrayList<>();
         for (String name : names) {
-            ColumnTransform.DatePart part = ColumnTransform.DatePart.of(name)
+            DatePart part = DatePart.of(name)
                     .orElseThrow(() -> new IllegalArgumentException(
-                            "parts = " + name + ": expected some of " + ColumnTransform.DatePart.labels()));
+                            "parts = " + name + ": expected some of " + DatePart.labels()));
             if (parts.contains(part)) {
                 throw new IllegalArgumentException("parts: " + name + " stands there twice");
             }

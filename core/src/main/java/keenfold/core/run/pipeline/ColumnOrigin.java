@@ -11,6 +11,7 @@ import keenfold.core.data.Column;
 import keenfold.core.data.Table;
 import keenfold.core.data.Vector;
 import keenfold.core.learned.ColumnTransform;
+import keenfold.core.learned.DatePart;
 import keenfold.core.learned.LearnedStep;
 
 /**
@@ -221,7 +222,7 @@ public final class ColumnOrigin {
                 return List.of(column);
             }
             List<ColumnOrigin> all = new ArrayList<>();
-            for (ColumnTransform.DatePart part : t.parts()) {
+            for (DatePart part : t.parts()) {
                 String of = part.label().replace('-', ' ') + " of " + column.prepared();
                 switch (part) {
                     case YEAR, MONTH -> all.add(plain(of, column.raw, Kind.OTHER, List.of()));
@@ -230,9 +231,7 @@ public final class ColumnOrigin {
                                 of,
                                 column.raw,
                                 Kind.CATEGORY,
-                                ColumnTransform.DateSplit.daysOfWeek().stream()
-                                        .sorted()
-                                        .toList()));
+                                DatePart.daysOfWeek().stream().sorted().toList()));
                     case DAY_OF_YEAR -> {
                         all.add(plain("sin(" + of + ")", column.raw, Kind.OTHER, List.of()));
                         all.add(plain("cos(" + of + ")", column.raw, Kind.OTHER, List.of()));
