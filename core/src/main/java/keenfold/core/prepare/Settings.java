@@ -13,6 +13,9 @@ import java.util.Optional;
  * @param values setting name to text
  */
 public record Settings(Map<String, String> values) {
+    /** The setting that says which of several lists of steps is in force; no part of a candidate has it. */
+    public static final String STEPS = "prepare";
+
     /** Keeps the order. */
     public Settings {
         values = Collections.unmodifiableMap(new LinkedHashMap<>(values));
@@ -71,11 +74,11 @@ public record Settings(Map<String, String> values) {
         return new Settings(own);
     }
 
-    /** Returns the settings whose names have no part before them. */
+    /** Returns the classifier's own settings: those whose names have no part before them. */
     public Settings plain() {
         Map<String, String> own = new LinkedHashMap<>();
         values.forEach((key, value) -> {
-            if (key.indexOf('.') < 0) {
+            if (key.indexOf('.') < 0 && !key.equals(STEPS)) {
                 own.put(key, value);
             }
         });

@@ -60,10 +60,14 @@ public record Comparison(List<Task> tasks, List<Candidate> candidates, long seed
 
     /** A name that no column has would make a step do nothing, which nobody would notice. */
     private static void requireColumns(Candidate candidate, Task task) {
+        candidate.stepLists().forEach(steps -> requireColumns(candidate, steps, task));
+    }
+
+    private static void requireColumns(Candidate candidate, List<Step> steps, Task task) {
         boolean made = false;
         List<String> columns =
                 task.data().features().columns().stream().map(Column::name).toList();
-        for (Step step : candidate.steps()) {
+        for (Step step : steps) {
             for (String name : made ? List.<String>of() : ColumnRange.expanded(step.named(), columns)) {
                 Checks.that(
                         task.data().features().column(name).isPresent(),

@@ -20,9 +20,9 @@ import keenfold.core.metric.catalog.Measures;
 import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.prepare.Names;
 import keenfold.core.prepare.Settings;
-import keenfold.core.prepare.StepUse;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.candidate.Recipe;
+import keenfold.core.run.candidate.StepLists;
 import keenfold.core.run.candidate.Tuning;
 import keenfold.io.command.CommandKind;
 import keenfold.io.command.Programs;
@@ -87,7 +87,7 @@ final class CandidateReader {
         kind.settings().forEach(s -> known.add(s.name()));
         node.map(known);
         SettingReader settings = new SettingReader();
-        Optional<List<StepUse>> steps = Optional.ofNullable(map.get("prepare")).map(settings::steps);
+        Optional<StepLists> steps = Optional.ofNullable(map.get("prepare")).map(settings::steps);
         List<WrapperKind> wrappers = WrapperKind.all().stream()
                 .filter(w -> map.containsKey(w.name()))
                 .toList();

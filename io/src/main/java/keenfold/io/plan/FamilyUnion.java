@@ -9,7 +9,12 @@ import java.util.Map;
 import java.util.Set;
 import keenfold.core.data.Checks;
 import keenfold.core.run.candidate.Candidate;
+import keenfold.core.prepare.Settings;
+import keenfold.core.prepare.StepKind;
+import keenfold.core.prepare.StepUse;
 import keenfold.core.run.candidate.Family;
+import keenfold.core.run.candidate.Recipe;
+import keenfold.core.run.candidate.StepLists;
 
 /**
  * Members of families, some of them new or gone, as one plan can name them: a family is one entry there, with one grid of
@@ -62,7 +67,36 @@ public final class FamilyUnion {
                         && byPoint.keySet().containsAll(points),
                 "what is left of the family %s is not all combinations of what is varied, as an entry of a plan is",
                 family.name());
-        return points.stream().map(p -> withGrid(byPoint, p, grid)).toList();
+        List<Candidate> members =
+                points.stream().map(p -> withGrid(byPoint, p, grid)).toList();
+        return grid.containsKey(StepLists.SETTING) ? withAllLists(members) : members;
+    }
+
+    /** Members each of which knows the lists of steps that any of them has. */
+    private static List<Candidate> withAllLists(List<Candidate> members) {
+        Map<String, List<StepKind>> kinds = new LinkedHashMap<>();
+        Map<String, Settings> settings = new HashMap<>();
+        for (Candidate member : members) {
+            String name = member.settings().values().getOrDefault(StepLists.SETTING, "");
+            StepLists lists = member.recipe().prepare().orElseThrow();
+            kinds.putIfAbsent(
+                    name,
+                    lists.inForce(member.settings()).stream().map(StepUse::kind).toList());
+            settings.putIfAbsent(name, lists.settingsAlone(member.settings()));
+        }
+        StepLists all = StepLists.of(kinds);
+        return members.stream()
+                .map(member -> {
+                    String name = member.settings().values().getOrDefault(StepLists.SETTING, "");
+                    Map<String, Settings> others = new HashMap<>(settings);
+                    others.put(name, member.recipe().inForce(member.settings()));
+                    return with(
+                            member,
+                            member.recipe().withLists(all),
+                            all.settings(name, others),
+                            member.grid());
+                })
+                .toList();
     }
 
     /** All combinations, the last setting changing fastest. */
@@ -88,11 +122,16 @@ public final class FamilyUnion {
         if (member == null) {
             throw new IllegalStateException("a point of the grid without a member");
         }
+        return with(member, member.recipe(), member.settings(), grid);
+    }
+
+    private static Candidate with(
+            Candidate member, Recipe recipe, Settings settings, Map<String, List<String>> grid) {
         return new Candidate(
                 member.name(),
                 member.family(),
-                member.recipe(),
-                member.settings(),
+                recipe,
+                settings,
                 grid,
                 member.sample(),
                 member.tuning(),

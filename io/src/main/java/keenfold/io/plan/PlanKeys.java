@@ -191,7 +191,7 @@ public final class PlanKeys {
             new Key("classifier", "name", "required", "one of those below; its settings stand beside it"),
             new Key(
                     "prepare",
-                    "list of steps",
+                    "list of steps, or several lists with vary or choose",
                     "those that the classifier needs",
                     "what is done to the columns first, step by step, each learned from the training rows alone; [] for"
                             + " nothing"),
@@ -353,7 +353,9 @@ public final class PlanKeys {
         ClassifierKinds.all().forEach(k -> settings(text, k.name(), k.meaning(), k.settings()));
         text.append("## Steps and their settings\n\n");
         text.append("An item of `prepare` is a step's name, or `{NAME: VALUE}` with a value of its first setting, or"
-                + " `{NAME: {SETTING: VALUE, ..}}`. Values may be varied or chosen as a classifier's.\n\n");
+                + " `{NAME: {SETTING: VALUE, ..}}`. Values may be varied or chosen as a classifier's. Whole lists may be too:"
+                + " `{vary: [[fill], [fill, {components: 5}]]}`, or with names, by which the candidates are called then,"
+                + " `{vary: {plain: [fill], short: [fill, {components: 5}]}}`; settings in them have one value each.\n\n");
         StepKinds.all().forEach(k -> settings(text, k.name(), k.meaning(), k.settings()));
         text.append("## Wrappers and their settings\n\n");
         text.append("Each takes a value of its first setting, or `{SETTING: VALUE, ..}`.\n\n");

@@ -21,6 +21,7 @@ import keenfold.core.prepare.StepUse;
 import keenfold.core.run.Halving;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.candidate.Family;
+import keenfold.core.run.candidate.StepLists;
 import keenfold.core.run.candidate.Tuning;
 import keenfold.core.split.KFold;
 import keenfold.core.split.MonteCarlo;
@@ -246,10 +247,10 @@ public final class PlanWriter {
         Map<String, String> map = new LinkedHashMap<>();
         Map<String, String> settings = settings(first);
         // Steps come first: in that order the reader names members and makes grids.
-        first.recipe().prepare().ifPresent(uses -> map.put("prepare", steps(uses, settings)));
+        first.recipe().prepare().ifPresent(lists -> map.put("prepare", steps(lists, first, settings)));
         map.put("classifier", first.kind().name());
         settings.forEach((key, value) -> {
-            if (key.indexOf('.') < 0) {
+            if (key.indexOf('.') < 0 && !key.equals(StepLists.SETTING)) {
                 map.put(key, value);
             }
         });
@@ -294,6 +295,16 @@ public final class PlanWriter {
             }
             default -> scalar(value);
         };
+    }
+
+    private static String steps(StepLists lists, Candidate candidate, Map<String, String> settings) {
+        if (!lists.several()) {
+            return steps(lists.all(), settings);
+        }
+        String way = candidate.grid().containsKey(StepLists.SETTING) ? "vary" : "choose";
+        Map<String, String> byName = new LinkedHashMap<>();
+        lists.byName().forEach((name, uses) -> byName.put(scalar(name), steps(uses, settings)));
+        return map(Map.of(way, map(byName)));
     }
 
     private static String steps(List<StepUse> uses, Map<String, String> settings) {

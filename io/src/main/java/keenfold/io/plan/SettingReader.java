@@ -6,15 +6,18 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Decimals;
 import keenfold.core.data.Suggestion;
 import keenfold.core.prepare.LabelWeights;
 import keenfold.core.prepare.Names;
 import keenfold.core.prepare.Setting;
+import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.StepKind;
 import keenfold.core.prepare.StepUse;
 import keenfold.core.prepare.step.StepKinds;
+import keenfold.core.run.candidate.StepLists;
 
 /** Reads the settings of one candidate: which have a value, which are varied, which are chosen by tuning. */
 final class SettingReader {
@@ -58,22 +61,90 @@ final class SettingReader {
                 .put(key, values(setting, ways.values().iterator().next()));
     }
 
-    /** Reads the list of steps: each a name, {@code {NAME: VALUE}} or {@code {NAME: {SETTING: VALUE, ..}}}. */
-    List<StepUse> steps(PlanNode node) {
-        List<PlanNode> items = node.list();
+    /**
+     * Reads the list of steps: each a name, {@code {NAME: VALUE}} or {@code {NAME: {SETTING: VALUE, ..}}}. Or several such
+     * lists, varied or chosen, which may have names.
+     */
+    StepLists steps(PlanNode node) {
+        if (!node.isMap()) {
+            List<StepUse> uses = StepUse.of(kinds(node));
+            settings(uses, node);
+            return StepLists.single(uses);
+        }
+        Map<String, PlanNode> ways = node.map(PlanReader.names(PlanKeys.VARY));
+        if (ways.size() != 1) {
+            throw node.wrong("expected one of vary and choose");
+        }
+        boolean vary = ways.containsKey("vary");
+        PlanNode lists = ways.values().iterator().next();
+        Map<String, PlanNode> byName = lists.isMap() ? named(lists) : labelled(lists);
+        if (byName.isEmpty()) {
+            throw lists.wrong("no list of steps");
+        }
+        Map<String, List<StepKind>> kinds = new LinkedHashMap<>();
+        byName.forEach((name, list) -> kinds.put(name, kinds(list)));
+        StepLists read = StepLists.of(kinds);
+        byName.forEach((name, list) -> settings(read.byName().getOrDefault(name, List.of()), list));
+        (vary ? varied : chosen).put(StepLists.SETTING, List.copyOf(byName.keySet()));
+        if (varied.size() + chosen.size() > 1) {
+            throw lists.wrong("a setting in one of several lists of steps has one value:"
+                    + " write one more list for each other value");
+        }
+        return read;
+    }
+
+    private static Map<String, PlanNode> named(PlanNode lists) {
+        Map<String, PlanNode> byName = new LinkedHashMap<>();
+        lists.entries().forEach((name, list) -> byName.put(name.as(PlanReader::plainName), list));
+        lists.map();
+        return byName;
+    }
+
+    /** Lists without names are called after their steps, such as {@code fill+components=5}. */
+    private static Map<String, PlanNode> labelled(PlanNode lists) {
+        Map<String, PlanNode> byLabel = new LinkedHashMap<>();
+        for (PlanNode list : lists.list()) {
+            SettingReader own = new SettingReader();
+            List<StepUse> uses = own.steps(list).all();
+            String label = uses.stream()
+                    .map(use -> label(use, new Settings(own.fixed()).of(use.key())))
+                    .collect(Collectors.joining("+"));
+            if (byLabel.putIfAbsent(label.isEmpty() ? "no-steps" : label, list) != null) {
+                throw list.wrong("the list \"" + label + "\" stands here twice; if they differ, give them names:"
+                        + " {vary: {NAME: [..], NAME: [..]}}");
+            }
+        }
+        return byLabel;
+    }
+
+    private static String label(StepUse use, Settings own) {
+        String first = use.kind().settings().isEmpty()
+                ? ""
+                : use.kind().settings().get(0).name();
+        return use.kind().name()
+                + own.values().entrySet().stream()
+                        .map(e -> (e.getKey().equals(first) ? "=" : ":" + e.getKey() + "=") + e.getValue())
+                        .collect(Collectors.joining())
+                        .replaceAll("[/,\\p{Cc}\\p{Cf}\\p{Zl}\\p{Zp}]", ".");
+    }
+
+    private static List<StepKind> kinds(PlanNode list) {
         List<StepKind> kinds = new ArrayList<>();
-        for (PlanNode item : items) {
+        for (PlanNode item : list.list()) {
             PlanNode named = item.isMap() ? single(item).getKey() : item;
             kinds.add(named.as(SettingReader::stepKind));
         }
-        List<StepUse> uses = StepUse.of(kinds);
+        return kinds;
+    }
+
+    private void settings(List<StepUse> uses, PlanNode list) {
+        List<PlanNode> items = list.list();
         for (int i = 0; i < items.size(); i++) {
             if (items.get(i).isMap()) {
                 StepUse use = uses.get(i);
                 part(use.key(), use.kind().settings(), single(items.get(i)).getValue());
             }
         }
-        return uses;
     }
 
     private static Map.Entry<PlanNode, PlanNode> single(PlanNode item) {

@@ -76,6 +76,22 @@ class MergerTest {
                 .hasSize((int) report.fits());
     }
 
+    /** Each plan knows lists of steps that the other does not: the joined one has all, and each member its own. */
+    @Test
+    void variedListsOfStepsAreJoined() throws IOException {
+        String mine = Ledgers.PLAN.replace(
+                "near: {classifier: nearest, ", "near: {classifier: nearest, prepare: {vary: [[standardise], [{components: 1}]]}, ");
+        ledgers.run("mine.kfl", mine);
+        ledgers.run("theirs.kfl", mine.replace("[[standardise], ", "[[{components: 2}], [], "));
+        merge("both.kfl", "mine.kfl", "theirs.kfl");
+        String yaml = PlanWriter.write(LedgerReader.plan(ledgers.file("both.kfl")));
+        assertThat(yaml)
+                .contains("{vary: {standardise: [standardise], \"components=1\": [{components: {keep: 1}}],"
+                        + " \"components=2\": [{components: {keep: 2}}], no-steps: []}}");
+        ledgers.run("fresh.kfl", yaml);
+        assertThat(ledgers.told("both.kfl")).isEqualTo(ledgers.told("fresh.kfl"));
+    }
+
     /** One random split, and several: joined, they are what the longer plan says, not one split any more. */
     @Test
     void theFormOfSplitsFollowsTheLongerLedger() throws IOException {

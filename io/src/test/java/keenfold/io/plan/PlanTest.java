@@ -17,6 +17,7 @@ import keenfold.core.pick.SimplerBy;
 import keenfold.core.prepare.Settings;
 import keenfold.core.run.Halving;
 import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.candidate.FitIdentity;
 import keenfold.core.run.candidate.Tuning;
 import keenfold.core.split.KFold;
 import keenfold.io.InputException;
@@ -415,6 +416,56 @@ class PlanTest {
                         "expected keys with values",
                         "depth: {choose: [1, 2]}, tuning: {sample: 3}",
                         "there are 2 combinations")
+                .forEach((wrong, message) -> assertThatThrownBy(() -> PlanReader.parse("p.yaml", head + wrong + "}\n"))
+                        .hasMessageContaining(message));
+    }
+
+    /** Lists are named by themselves or by the plan, written back equal, and a member has the fits of its list alone. */
+    @Test
+    void listsOfStepsAreVariedAndChosen() {
+        String head = "keenfold: 1\ndata: [{file: a.csv, target: t}]\ncandidates:\n  a: {classifier: nearest, prepare: ";
+        Plan plan = PlanReader.parse(
+                "p.yaml",
+                head
+                        + """
+                        {vary: [[fill, {components: 2}], [], [{keep-only: [u, v/w]}, {fill: {mark: yes}}]]}, neighbours: {vary: [3, 5]}}
+                          b: {classifier: nearest, prepare: {choose: {plain: [fill], short: [fill, {components: {keep: 2}}]}}}
+                        """);
+        assertThat(plan.candidates().stream().map(Candidate::name))
+                .containsExactly(
+                        "a/fill+components=2/3",
+                        "a/fill+components=2/5",
+                        "a/no-steps/3",
+                        "a/no-steps/5",
+                        "a/keep-only=u.v.w+fill:mark=yes/3",
+                        "a/keep-only=u.v.w+fill:mark=yes/5",
+                        "b");
+        assertThat(plan.candidates().get(4).stepTexts()).containsExactly("keep-only u,v/w", "fill mark=yes");
+        assertThat(plan.candidates().get(2).stepTexts()).isEmpty();
+        assertThat(plan.candidates().get(6).stepTexts()).containsExactly("one list of plain or short");
+        assertThat(plan.candidates().get(6).tuning().orElseThrow().choices())
+                .containsExactly(entry("prepare", List.of("plain", "short")));
+        String written = PlanWriter.write(plan);
+        assertThat(PlanReader.parse("written", written)).isEqualTo(plan);
+        assertThat(PlanWriter.write(PlanReader.parse("written", written))).isEqualTo(written);
+        Plan alone = PlanReader.parse(
+                "p.yaml", head + "[{keep-only: [u, v/w]}, {fill: {mark: yes}}], neighbours: {vary: [3, 5]}}\n");
+        assertThat(FitIdentity.of(plan.candidates().get(4)))
+                .isEqualTo(FitIdentity.of(alone.candidates().get(0)))
+                .isNotEqualTo(FitIdentity.of(plan.candidates().get(0)));
+        Map.of(
+                        "{vary: [[fill, {components: {vary: [2, 3]}}]]}",
+                        "has one value",
+                        "{vary: [[fill], [fill]]}",
+                        "the list \"fill\" stands here twice",
+                        "{vary: {a/b: [fill]}}",
+                        "a name holds no slash",
+                        "{vary: [fill]}",
+                        "expected a list, such as [a, b]",
+                        "{vary: []}",
+                        "no list of steps",
+                        "{vary: [[fill]], choose: [[log]]}",
+                        "expected one of vary and choose")
                 .forEach((wrong, message) -> assertThatThrownBy(() -> PlanReader.parse("p.yaml", head + wrong + "}\n"))
                         .hasMessageContaining(message));
     }

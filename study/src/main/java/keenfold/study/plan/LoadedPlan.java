@@ -26,6 +26,7 @@ import keenfold.core.run.Comparison;
 import keenfold.core.run.Halves;
 import keenfold.core.run.Halving;
 import keenfold.core.run.candidate.Candidate;
+import keenfold.core.run.candidate.StepLists;
 import keenfold.core.run.result.Task;
 import keenfold.core.split.Audit;
 import keenfold.core.split.KFold;
@@ -106,7 +107,7 @@ public record LoadedPlan(Plan plan, List<LoadedData> data, Comparison comparison
     /** Parts of a number that is no date would be made without a word. */
     private static void requireDates(List<Candidate> candidates, List<LoadedData> data, String place) {
         for (Candidate candidate : candidates) {
-            for (StepUse use : candidate.recipe().prepare().orElse(List.of())) {
+            for (StepUse use : candidate.recipe().prepare().map(StepLists::all).orElse(List.of())) {
                 if (!use.kind().equals(StepKinds.DATE_PARTS)) {
                     continue;
                 }

@@ -74,7 +74,7 @@ final class Tables {
         TableBuilder table = TableBuilder.of("Candidates")
                 .texts("candidate", "classifier", "settings", "steps before it; what it is wrapped in");
         for (Candidate c : panel.candidates()) {
-            List<String> settings = c.settings().values().entrySet().stream()
+            List<String> settings = c.recipe().inForce(c.settings()).values().entrySet().stream()
                     .map(e -> e.getKey() + " " + e.getValue())
                     .toList();
             table.text(c.name())

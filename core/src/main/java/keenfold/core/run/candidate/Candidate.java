@@ -90,16 +90,18 @@ public record Candidate(
         return own == null ? kind().tier().number() : Integer.parseInt(own);
     }
 
-    /** Returns the steps that it gets; where tuning chooses their settings, those are not the ones in force. */
-    public List<Step> steps() {
-        return recipe.steps(settings);
+    /** Returns every list of steps that it can get; where tuning chooses their settings, those are not the ones in force. */
+    public List<List<Step>> stepLists() {
+        return recipe.stepLists(settings);
     }
 
     /**
      * Returns the steps in a few words each; a setting that tuning chooses is said to be chosen.
      */
     public List<String> stepTexts() {
-        return recipe.stepTexts(shown());
+        return tuning.filter(t -> t.choices().containsKey(StepLists.SETTING))
+                .map(t -> List.of("one list of " + String.join(" or ", t.choices().get(StepLists.SETTING))))
+                .orElseGet(() -> recipe.stepTexts(shown()));
     }
 
     /** Returns what the classifier is wrapped in, in a few words each. */

@@ -10,7 +10,6 @@ import keenfold.core.classify.WrapperKind;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.catalog.Measures;
 import keenfold.core.metric.catalog.MetricName;
-import keenfold.core.prepare.StepUse;
 
 /**
  * What of a candidate decides its fits: two candidates with equal identities have the same fits on the same rows, whatever
@@ -18,7 +17,7 @@ import keenfold.core.prepare.StepUse;
  * time, which decides only whether a fit fails.
  *
  * @param seedName the name that randomness derives from
- * @param prepare the steps that the plan names; absent if the classifier gets those that it needs
+ * @param prepare the steps that the plan names, without lists that are not in force; absent if the classifier gets those that it needs
  * @param kind the classifier
  * @param wrappers what it is wrapped in
  * @param members the identities of the candidates whose predictions it is trained on
@@ -29,7 +28,7 @@ import keenfold.core.prepare.StepUse;
  */
 public record FitIdentity(
         String seedName,
-        Optional<List<StepUse>> prepare,
+        Optional<StepLists> prepare,
         ClassifierKind kind,
         List<WrapperKind> wrappers,
         List<FitIdentity> members,
@@ -48,13 +47,13 @@ public record FitIdentity(
     /** Returns the identity of a candidate. */
     public static FitIdentity of(Candidate candidate) {
         Recipe recipe = candidate.recipe();
-        Map<String, String> settings = new LinkedHashMap<>(candidate.settings().values());
+        Map<String, String> settings = new LinkedHashMap<>(recipe.inForce(candidate.settings()).values());
         settings.remove(ClassifierKind.MEMBERS);
         settings.remove(Tier.SETTING.name());
         Optional<Tuning> tuning = candidate.tuning();
         return new FitIdentity(
                 candidate.seedName(),
-                recipe.prepare(),
+                recipe.prepare().map(lists -> lists.alone(candidate.settings())),
                 recipe.kind(),
                 recipe.wrappers(),
                 recipe.members().stream().map(FitIdentity::of).toList(),

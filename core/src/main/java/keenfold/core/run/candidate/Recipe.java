@@ -39,23 +39,22 @@ import keenfold.core.prepare.step.StepKinds;
  * @param costs of predictions, for a threshold that is found for the metric cost
  */
 public record Recipe(
-        Optional<List<StepUse>> prepare,
+        Optional<StepLists> prepare,
         ClassifierKind kind,
         List<WrapperKind> wrappers,
         List<Candidate> members,
         Costs costs) {
     /** Copies the lists. */
     public Recipe {
-        prepare = prepare.map(List::copyOf);
         wrappers = List.copyOf(wrappers);
         members = List.copyOf(members);
         boolean wants = kind.input() != ClassifierKind.Input.COLUMNS;
         Checks.that(!wants || members.size() >= 2, "%s needs two or more members", kind.name());
     }
 
-    /** Returns a recipe without members. */
+    /** Returns a recipe without members, of one list of steps at most. */
     public Recipe(Optional<List<StepUse>> prepare, ClassifierKind kind, List<WrapperKind> wrappers) {
-        this(prepare, kind, wrappers, List.of(), Costs.NONE);
+        this(prepare.map(StepLists::single), kind, wrappers, List.of(), Costs.NONE);
     }
 
     /** Returns the metric that a threshold is found for. */
@@ -137,13 +136,32 @@ public record Recipe(
                 : List.of(steps(all), all.plain().values());
     }
 
+    /** Returns every list of steps that can be in force, made. */
+    public List<List<Step>> stepLists(Settings all) {
+        return prepare.isPresent() && !all.values().containsKey(StepLists.SETTING)
+                ? prepare.get().byName().values().stream()
+                        .map(uses -> uses.stream().map(use -> use.make(all)).toList())
+                        .toList()
+                : List.of(steps(all));
+    }
+
+    /** Returns the same with other lists of steps. */
+    public Recipe withLists(StepLists lists) {
+        return new Recipe(Optional.of(lists), kind, wrappers, members, costs);
+    }
+
+    /** Returns settings without those of lists of steps that are not in force. */
+    public Settings inForce(Settings all) {
+        return prepare.map(lists -> lists.settingsAlone(all)).orElse(all);
+    }
+
     /** Returns the steps as a reader is to see them. */
     public List<String> stepTexts(Settings all) {
         return uses(all).stream().map(use -> use.text(all)).toList();
     }
 
     private List<StepUse> uses(Settings all) {
-        return prepare.orElseGet(
+        return prepare.map(lists -> lists.inForce(all)).orElseGet(
                 () -> StepUse.of(StepKinds.neededBy(classifier(all).needs())));
     }
 
@@ -159,7 +177,7 @@ public record Recipe(
         return wrapper.isPresent()
                 ? wrapper.get().setting(name.substring(dot + 1))
                 : prepare.stream()
-                        .flatMap(List::stream)
+                        .flatMap(lists -> lists.all().stream())
                         .flatMap(use -> setting(use, name, dot))
                         .findFirst();
     }
@@ -185,8 +203,7 @@ public record Recipe(
         for (WrapperKind wrapper : wrappers) {
             Setting.checkAll(wrapper.name(), wrapper.settings(), all.of(wrapper.name()));
         }
-        StepKinds.requireDatesAsTheyAre(
-                prepare.orElse(List.of()).stream().map(StepUse::kind).toList());
+        StepKinds.requireDatesAsTheyAre(uses(all).stream().map(StepUse::kind).toList());
         Checks.that(
                 !has(WrapperKind.BALANCE)
                         || namedWeights(all).isEmpty()

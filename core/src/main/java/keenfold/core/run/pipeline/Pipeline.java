@@ -141,7 +141,7 @@ public final class Pipeline {
                 finish,
                 recipe.kind().name(),
                 recipe.classifier(settings).needs(),
-                settings.values(),
+                recipe.inForce(settings).values(),
                 prepared.training().table().names(),
                 size());
     }

@@ -6,10 +6,12 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.IntStream;
 import keenfold.core.classify.ClassifierKind;
 import keenfold.core.classify.Model;
@@ -20,12 +22,14 @@ import keenfold.core.data.Numbers;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.learned.FitFailure;
+import keenfold.core.metric.Costs;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.prepare.About;
 import keenfold.core.prepare.Preparation;
 import keenfold.core.prepare.Settings;
+import keenfold.core.prepare.StepKind;
 import keenfold.core.prepare.StepUse;
 import keenfold.core.prepare.Training;
 import keenfold.core.prepare.step.StepKinds;
@@ -33,6 +37,7 @@ import keenfold.core.run.Comparison;
 import keenfold.core.run.Trials;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.candidate.Recipe;
+import keenfold.core.run.candidate.StepLists;
 import keenfold.core.run.candidate.Tuning;
 import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.Task;
@@ -98,7 +103,7 @@ class TunerTest {
         Metric metric = tuning.metric().bind(data.classes(), data.classCounts());
         Splits inner = new KFold(tuning.folds(), tuning.repeats(), true)
                 .divide(data, SEED.with("inner").value());
-        List<Settings> grid = tuning.grid(Settings.none());
+        List<Settings> grid = tuning.grid(candidate.settings());
         double[] mean = new double[grid.size()];
         double[] size = new double[grid.size()];
         double[] error = new double[grid.size()];
@@ -209,6 +214,38 @@ class TunerTest {
             assertThat(Tuner.text(choose(candidate, data, new KFold(5, 2, true).divide(data, 1)), both))
                     .isEqualTo(slowly(candidate, data));
         }
+    }
+
+    @Test
+    void listsOfStepsAreChosenToo() {
+        StepKind strongest = StepKinds.of("strongest").orElseThrow();
+        Map<String, List<StepKind>> lists = new LinkedHashMap<>();
+        lists.put("all", List.of(StepKinds.of("standardise").orElseThrow()));
+        lists.put("one", List.of(strongest));
+        lists.put("two", List.of(StepKinds.of("standardise").orElseThrow(), strongest));
+        Set<String> chosen = new HashSet<>();
+        for (int set = 1; set <= 6; set++) {
+            DataSet data = Trials.data("d", set, 120, 0.6, 0);
+            Map<String, List<String>> both = choices("prepare", "all", "one", "two");
+            both.put("neighbours", List.of("3", "21"));
+            Candidate candidate = new Candidate(
+                    "t",
+                    "t",
+                    new Recipe(
+                            Optional.of(StepLists.of(lists)),
+                            ClassifierKinds.of("nearest").orElseThrow(),
+                            List.of(),
+                            List.of(),
+                            Costs.NONE),
+                    Settings.none().with("strongest.number", "1").with("strongest-2.number", "2"),
+                    Map.of(),
+                    Optional.empty(),
+                    Optional.of(new Tuning(both, 4, 1, Tuning.By.BEST_MEAN, MetricName.parse("log-loss"))));
+            Settings settings = choose(candidate, data, new KFold(5, 1, true).divide(data, 1));
+            assertThat(Tuner.text(settings, both)).isEqualTo(slowly(candidate, data));
+            chosen.add(settings.values().get("prepare"));
+        }
+        assertThat(chosen).hasSizeGreaterThan(1);
     }
 
     @Test

@@ -61,7 +61,7 @@ public final class CandidateTable {
                 row.name(),
                 as.family(),
                 as.kind().name(),
-                as.settings().values().entrySet().stream()
+                as.recipe().inForce(as.settings()).values().entrySet().stream()
                         .map(e -> e.getKey() + "=" + e.getValue())
                         .collect(Collectors.joining(" ")),
                 String.join(", ", as.stepTexts()),
