@@ -58,7 +58,7 @@ class CatalogIT {
         all.get("steps").forEach(s -> steps.add(s.get("name").asText()));
         assertThat(steps)
                 .contains("fill", "one-hot", "standardise", "strongest")
-                .hasSize(16);
+                .hasSize(18);
         assertThat(all.get("steps")
                         .get(steps.indexOf("strongest"))
                         .get("learns_from_the_target")

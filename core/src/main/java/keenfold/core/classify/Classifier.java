@@ -10,6 +10,11 @@ public interface Classifier {
     /** Returns what the columns must be like; steps see to it where the plan names none. */
     Needs needs();
 
+    /** Returns whether it can read texts; for all others, columns of texts that no step has read are taken away. */
+    default boolean readsTexts() {
+        return false;
+    }
+
     /**
      * Trains on rows.
      *

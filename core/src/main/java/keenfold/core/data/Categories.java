@@ -7,12 +7,18 @@ import java.util.function.Function;
 
 /** A column of categories: a code per row into the levels, which are sorted by code point; −1 if missing. */
 public final class Categories implements Column {
+    /** A level that no file has and that stands behind all others: it stands for values that a model was not trained on. */
+    public static final String UNSEEN = "\uDBFF\uDFFF";
+
     private final String name;
     private final List<String> levels;
     private final int[] codes;
 
-    private Categories(String name, List<String> levels, int[] codes) {
+    private final boolean text;
+
+    private Categories(String name, List<String> levels, int[] codes, boolean text) {
         this.name = name;
+        this.text = text;
         this.levels = levels;
         this.codes = codes;
     }
@@ -34,7 +40,7 @@ public final class Categories implements Column {
             String text = texts[i];
             codes[i] = text == null ? -1 : seen.getOrDefault(text, -1);
         }
-        return new Categories(name, levels, codes);
+        return new Categories(name, levels, codes, false);
     }
 
     /**
@@ -57,7 +63,30 @@ public final class Categories implements Column {
                     codes[i] >= -1 && codes[i] < place.length, "column \"%s\": code %d has no level", name, codes[i]);
             sorted[i] = codes[i] < 0 ? -1 : place[codes[i]];
         }
-        return new Categories(name, Arrays.stream(order).map(levels::get).toList(), sorted);
+        return new Categories(name, Arrays.stream(order).map(levels::get).toList(), sorted, false);
+    }
+
+    /** Returns the text of a level; of one that begins with {@link #UNSEEN}, that of the value that it stands for. */
+    public static String text(String level) {
+        return level.startsWith(UNSEEN) ? level.substring(UNSEEN.length()) : level;
+    }
+
+    /**
+     * Returns the column as one of texts: each row has another value, which can only be learned by heart, so that its words are
+     * read or nothing of it is.
+     */
+    public Categories asTexts() {
+        return new Categories(name, levels, codes, true);
+    }
+
+    /** Returns the column under another name. */
+    public Categories named(String other) {
+        return new Categories(other, levels, codes, text);
+    }
+
+    /** Returns whether it is one of texts. */
+    public boolean texts() {
+        return text;
     }
 
     @Override
@@ -91,7 +120,7 @@ public final class Categories implements Column {
         for (int i = 0; i < rows.length; i++) {
             chosen[i] = codes[rows[i]];
         }
-        return new Categories(name, levels, chosen);
+        return new Categories(name, levels, chosen, text);
     }
 
     /** Returns the column with each missing value put at the given code. */
@@ -102,7 +131,7 @@ public final class Categories implements Column {
                 filled[i] = code;
             }
         }
-        return new Categories(name, levels, filled);
+        return new Categories(name, levels, filled, text);
     }
 
     /** Returns the column with only those levels that a row has. */
@@ -120,7 +149,7 @@ public final class Categories implements Column {
         for (int i = 0; i < codes.length; i++) {
             renumbered[i] = codes[i] < 0 ? -1 : place[codes[i]];
         }
-        return new Categories(name, List.copyOf(used), renumbered);
+        return new Categories(name, List.copyOf(used), renumbered, text);
     }
 
     /** Returns how many rows have each level. */

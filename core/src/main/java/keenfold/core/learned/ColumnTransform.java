@@ -14,7 +14,20 @@ import keenfold.core.data.State;
 import keenfold.core.data.Vector;
 
 /** What a fitted step puts in the place of one column. Immutable. */
-public sealed interface ColumnTransform {
+public sealed interface ColumnTransform
+        permits ColumnTransform.Kept,
+                ColumnTransform.Dropped,
+                ColumnTransform.Formula,
+                ColumnTransform.Binned,
+                ColumnTransform.Indicated,
+                ColumnTransform.Placed,
+                ColumnTransform.FilledNumber,
+                ColumnTransform.FilledLevel,
+                ColumnTransform.NewLevel,
+                ColumnTransform.Marked,
+                ColumnTransform.DateSplit,
+                WordCounts,
+                LevelMeans {
     /** A column stays as it is. */
     ColumnTransform KEEP = new Kept();
 
@@ -77,6 +90,12 @@ public sealed interface ColumnTransform {
 
         /** Takes parts of dates. */
         R dateSplit(DateSplit t);
+
+        /** Takes counts of words. */
+        R wordCounts(WordCounts t);
+
+        /** Takes shares of classes by level. */
+        R levelMeans(LevelMeans t);
     }
 
     /** Returns the transform of a state. */
@@ -101,6 +120,15 @@ public sealed interface ColumnTransform {
                 s -> new DateSplit(s.texts("parts").stream()
                         .map(t -> DatePart.of(t).orElseThrow(() -> new IllegalArgumentException("part \"" + t + "\"")))
                         .toList()));
+        makers.put("words", s -> {
+            List<String> words = s.texts("words");
+            return new WordCounts(words, s.numbers("weights", words.size()), s.truth("unit-length"));
+        });
+        makers.put("level-means", s -> {
+            List<String> labels = s.texts("labels");
+            int count = labels.size();
+            return new LevelMeans(labels, s.rows("shares"), s.numbers("unseen", count), s.numbers("missing", count));
+        });
         makers.put("mark", s -> new Marked(of(s.part("fill"))));
         return state.made("change of a column", makers);
     }

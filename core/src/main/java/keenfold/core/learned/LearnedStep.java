@@ -7,7 +7,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
-import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
 import keenfold.core.data.Lists;
 import keenfold.core.data.Numbers;
@@ -81,9 +80,7 @@ public sealed interface LearnedStep {
             renamed.add(
                     free.equals(column.name())
                             ? column
-                            : column.match(
-                                    n -> Numbers.owning(free, n.toArray()),
-                                    c -> Categories.ofCodes(free, c.levels(), c.codes())));
+                            : column.match(n -> Numbers.owning(free, n.toArray()), c -> c.named(free)));
         }
         return new Table(rows, renamed);
     }

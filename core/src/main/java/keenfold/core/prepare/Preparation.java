@@ -26,9 +26,11 @@ public final class Preparation {
         Training prepared = training;
         for (Step step : steps) {
             FitFailure.ifInterrupted();
-            LearnedStep one = step.fit(prepared);
-            prepared = prepared.with(one.apply(prepared.table()));
-            fitted.add(one);
+            if (step.concerns(prepared.table())) {
+                LearnedStep one = step.fit(prepared);
+                prepared = prepared.with(step.ofTraining(one, prepared));
+                fitted.add(one);
+            }
         }
         return new Preparation(List.copyOf(fitted), prepared);
     }

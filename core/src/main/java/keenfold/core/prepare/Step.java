@@ -14,6 +14,21 @@ public interface Step {
      */
     LearnedStep fit(Training training);
 
+    /**
+     * Returns the training rows as the classifier behind is to see them: as any others, unless what was learned knows their own
+     * classes.
+     *
+     * @param learned of these rows
+     */
+    default Table ofTraining(LearnedStep learned, Training training) {
+        return learned.apply(training.table());
+    }
+
+    /** Returns whether it may do something to such rows; it is left out of what is fitted to others. */
+    default boolean concerns(Table table) {
+        return true;
+    }
+
     /** Returns the columns that its settings name. */
     default List<String> named() {
         return List.of();

@@ -143,6 +143,7 @@ class LeakageTest {
             Settings settings =
                     switch (kind.name()) {
                         case "leave-out", "keep-only" -> Settings.none().with(kind.name() + ".columns", "x1,c");
+                        case "words" -> Settings.none().with("words.columns", "c");
                         case "date-parts" -> Settings.none().with("date-parts.columns", "x1");
                         case "strongest" ->
                             Settings.none().with("strongest.number", "3").with("strongest.by", "information");

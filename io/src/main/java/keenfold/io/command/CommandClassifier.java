@@ -40,6 +40,11 @@ public record CommandClassifier(List<String> run, Programs programs) implements 
     }
 
     @Override
+    public boolean readsTexts() {
+        return true;
+    }
+
+    @Override
     public Model fit(Training training, RandomSource chance) {
         return new Program(this, training, chance.below(MOST_SEED));
     }

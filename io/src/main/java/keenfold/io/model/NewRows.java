@@ -6,6 +6,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
@@ -35,6 +36,7 @@ public final class NewRows {
     private final List<String> names = new ArrayList<>();
     private final Map<String, Map<String, Integer>> unseen = new LinkedHashMap<>();
     private final List<Map<String, Integer>> codes = new ArrayList<>();
+    private final Set<String> texts;
     private int[] places = new int[0];
     private int target = -1;
     private int rows;
@@ -44,6 +46,7 @@ public final class NewRows {
         this.model = model;
         this.where = where;
         this.format = format;
+        this.texts = model.predictor().textColumns(model.columns().empty());
         for (Schema.OfColumn c : model.columns().columns()) {
             Map<String, Integer> own = new HashMap<>();
             for (String level : c.levels()) {
@@ -122,6 +125,9 @@ public final class NewRows {
                 continue;
             }
             Schema.OfColumn c = columns.get(j);
+            if (texts.contains(c.name())) {
+                continue;
+            }
             if (c.kind() == Schema.Kind.CATEGORY) {
                 Map<String, Integer> found = unseen.getOrDefault(c.name(), Map.of());
                 if (!codes.get(j).containsKey(text) && (found.size() < MOST_LEVELS || found.containsKey(text))) {
@@ -244,12 +250,23 @@ public final class NewRows {
             return Numbers.owning(c.name(), values);
         }
         List<String> levels = new ArrayList<>(c.levels());
-        levels.add(Schema.UNSEEN);
+        Map<String, Integer> others = new HashMap<>();
+        if (!texts.contains(c.name())) {
+            levels.add(Categories.UNSEEN);
+        }
         int[] own = new int[rows.size()];
-        Arrays.setAll(own, i -> {
+        for (int i = 0; i < own.length; i++) {
             String text = rows.get(i)[places[j]];
-            return text == null ? -1 : codes.get(j).getOrDefault(text, levels.size() - 1);
-        });
+            Integer known = text == null ? Integer.valueOf(-1) : codes.get(j).get(text);
+            if (known == null && texts.contains(c.name())) {
+                // Each unseen text is a level of its own, so that its words can be read.
+                known = others.computeIfAbsent(String.valueOf(text), t -> {
+                    levels.add(Categories.UNSEEN + t);
+                    return levels.size() - 1;
+                });
+            }
+            own[i] = known == null ? levels.size() - 1 : known;
+        }
         return Categories.ofCodes(c.name(), levels, own);
     }
 }

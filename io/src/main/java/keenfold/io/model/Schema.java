@@ -21,9 +21,6 @@ import keenfold.io.table.parse.TableFormat;
  * @param missing texts that stood for a missing value, sorted
  */
 public record Schema(List<OfColumn> columns, char decimal, List<String> missing) {
-    /** A level that no file has and that stands behind all others: it stands for values that the model was not trained on. */
-    static final String UNSEEN = "\uDBFF\uDFFF";
-
     /** What a column holds. */
     public enum Kind {
         /** Numbers. */

@@ -8,10 +8,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import keenfold.core.data.Checks;
-import keenfold.core.run.candidate.Candidate;
 import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.StepKind;
 import keenfold.core.prepare.StepUse;
+import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.candidate.Family;
 import keenfold.core.run.candidate.Recipe;
 import keenfold.core.run.candidate.StepLists;
@@ -90,11 +90,7 @@ public final class FamilyUnion {
                     String name = member.settings().values().getOrDefault(StepLists.SETTING, "");
                     Map<String, Settings> others = new HashMap<>(settings);
                     others.put(name, member.recipe().inForce(member.settings()));
-                    return with(
-                            member,
-                            member.recipe().withLists(all),
-                            all.settings(name, others),
-                            member.grid());
+                    return with(member, member.recipe().withLists(all), all.settings(name, others), member.grid());
                 })
                 .toList();
     }
@@ -125,8 +121,7 @@ public final class FamilyUnion {
         return with(member, member.recipe(), member.settings(), grid);
     }
 
-    private static Candidate with(
-            Candidate member, Recipe recipe, Settings settings, Map<String, List<String>> grid) {
+    private static Candidate with(Candidate member, Recipe recipe, Settings settings, Map<String, List<String>> grid) {
         return new Candidate(
                 member.name(),
                 member.family(),

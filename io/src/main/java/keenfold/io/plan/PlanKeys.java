@@ -81,7 +81,8 @@ public final class PlanKeys {
                     "list of columns, or all",
                     "none",
                     "columns to be read as categories whatever they hold; A..B for all from A to B; all for every one but"
-                            + " those of number and order"),
+                            + " those of number and order. One with another text in every row is left out unless its own name"
+                            + " is here; then the step words can read it, and nobody else sees it"),
             new Key(
                     "number",
                     "list of columns",
@@ -352,10 +353,11 @@ public final class PlanKeys {
         text.append("\n## Classifiers and their settings\n\n");
         ClassifierKinds.all().forEach(k -> settings(text, k.name(), k.meaning(), k.settings()));
         text.append("## Steps and their settings\n\n");
-        text.append("An item of `prepare` is a step's name, or `{NAME: VALUE}` with a value of its first setting, or"
-                + " `{NAME: {SETTING: VALUE, ..}}`. Values may be varied or chosen as a classifier's. Whole lists may be too:"
-                + " `{vary: [[fill], [fill, {components: 5}]]}`, or with names, by which the candidates are called then,"
-                + " `{vary: {plain: [fill], short: [fill, {components: 5}]}}`; settings in them have one value each.\n\n");
+        text.append(
+                "An item of `prepare` is a step's name, or `{NAME: VALUE}` with a value of its first setting, or"
+                        + " `{NAME: {SETTING: VALUE, ..}}`. Values may be varied or chosen as a classifier's. Whole lists may be too:"
+                        + " `{vary: [[fill], [fill, {components: 5}]]}`, or with names, by which the candidates are called then,"
+                        + " `{vary: {plain: [fill], short: [fill, {components: 5}]}}`; settings in them have one value each.\n\n");
         StepKinds.all().forEach(k -> settings(text, k.name(), k.meaning(), k.settings()));
         text.append("## Wrappers and their settings\n\n");
         text.append("Each takes a value of its first setting, or `{SETTING: VALUE, ..}`.\n\n");

@@ -7,11 +7,15 @@ import static keenfold.io.pmml.Expression.ref;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import keenfold.core.data.CodePoints;
+import keenfold.core.data.Vector;
 import keenfold.core.learned.ColumnTransform;
 import keenfold.core.learned.LearnedStep;
+import keenfold.core.learned.LevelMeans;
+import keenfold.core.learned.WordCounts;
 
 /**
  * Fitted steps as derived fields: each does to fields what {@code docs/model.md} says that it does to columns.
@@ -173,18 +177,24 @@ record StepForm(Fields fields, List<Field> columns) implements LearnedStep.Cases
             if (column.numeric()) {
                 return List.of(column);
             }
-            Expression made = new Expression(Set.of(column.name()), xml -> {
-                xml.open("MapValues", "outputColumn", "place", "defaultValue", "0", "dataType", "double");
+            return List.of(derived("ordinal", byLevel(t.places(), 0, OptionalDouble.empty())));
+        }
+
+        /** A number for each level, another for all others, and perhaps one where the level is missing. */
+        private Expression byLevel(Vector byCode, double others, OptionalDouble missing) {
+            return new Expression(Set.of(column.name()), xml -> {
+                List<Object> open = new ArrayList<>(List.of(
+                        "outputColumn", "number", "defaultValue", Double.toString(others), "dataType", "double"));
+                missing.ifPresent(m -> open.addAll(List.of("mapMissingTo", Double.toString(m))));
+                xml.open("MapValues", open.toArray());
                 xml.leaf("FieldColumnPair", "field", column.name(), "column", "level");
                 xml.open("InlineTable");
-                int count = Math.min(t.places().size(), column.levels().size());
+                int count = Math.min(byCode.size(), column.levels().size());
                 for (int code = 0; code < count; code++) {
-                    String place = Double.toString(t.places().get(code));
-                    row(xml, "level", column.levels().get(code), "place", place);
+                    row(xml, "level", column.levels().get(code), "number", Double.toString(byCode.get(code)));
                 }
                 xml.close().close();
             });
-            return List.of(derived("ordinal", made));
         }
 
         @Override
@@ -217,6 +227,28 @@ record StepForm(Fields fields, List<Field> columns) implements LearnedStep.Cases
         @Override
         public List<Field> dateSplit(ColumnTransform.DateSplit t) {
             return column.numeric() ? new DateForm(fields, column).of(t.parts()) : List.of(column);
+        }
+
+        @Override
+        public List<Field> wordCounts(WordCounts t) {
+            return column.numeric() ? List.of(column) : new WordForm(fields, column).of(t);
+        }
+
+        @Override
+        public List<Field> levelMeans(LevelMeans t) {
+            if (column.numeric()) {
+                return List.of(column);
+            }
+            List<Field> all = new ArrayList<>();
+            for (int c = 0; c < t.labels().size(); c++) {
+                String made = t.name(column.column(), c);
+                Expression share = byLevel(
+                        t.byCode().get(c),
+                        t.unseen().get(c),
+                        OptionalDouble.of(t.missing().get(c)));
+                all.add(new Field(fields.number("share(" + made + ")", share), made, true, List.of()));
+            }
+            return all;
         }
 
         @Override

@@ -349,7 +349,10 @@ public final class DataReader {
         List<Column> features = new ArrayList<>();
         for (ReadColumn column : read) {
             Column chosen = column.column().select(rows);
-            if (!apart.contains(chosen.name()) && !Oddities.leftOut(spec.name(), chosen, notices)) {
+            boolean texts = spec.format().text().contains(chosen.name()) && Oddities.namesEachRow(chosen);
+            if (texts && !apart.contains(chosen.name())) {
+                features.add(chosen.<Column>match(n -> n, Categories::asTexts));
+            } else if (!apart.contains(chosen.name()) && !Oddities.leftOut(spec.name(), chosen, notices)) {
                 chosen.match(n -> List.<Notice>of(), Variants::in).forEach(n -> notices.add(n.about(spec.name())));
                 features.add(chosen);
             }

@@ -17,14 +17,19 @@ import keenfold.io.ShellWords;
 final class Oddities {
     private Oddities() {}
 
+    /** Returns whether a column has another value in every row: a name of each, or a text. */
+    static boolean namesEachRow(Column column) {
+        return column.match(n -> false, Suspicion::namesEachRow);
+    }
+
     /** Whether a column is left out because it is a name for each row, with a notice. */
     static boolean leftOut(String dataSet, Column column, List<Notice> notices) {
-        boolean id = column.match(n -> false, Suspicion::namesEachRow);
+        boolean id = namesEachRow(column);
         if (id) {
             notices.add(Notice.of(
                             "names-each-row",
                             "column \"%s\" has another value in every row; it is left out, since it can only be learned by"
-                                    + " heart",
+                                    + " heart; for a text, say so by text, and let candidates read it by the step words",
                             column.name())
                     .about(dataSet)
                     .with("column", column.name()));

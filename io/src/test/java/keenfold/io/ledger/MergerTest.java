@@ -80,7 +80,8 @@ class MergerTest {
     @Test
     void variedListsOfStepsAreJoined() throws IOException {
         String mine = Ledgers.PLAN.replace(
-                "near: {classifier: nearest, ", "near: {classifier: nearest, prepare: {vary: [[standardise], [{components: 1}]]}, ");
+                "near: {classifier: nearest, ",
+                "near: {classifier: nearest, prepare: {vary: [[standardise], [{components: 1}]]}, ");
         ledgers.run("mine.kfl", mine);
         ledgers.run("theirs.kfl", mine.replace("[[standardise], ", "[[{components: 2}], [], "));
         merge("both.kfl", "mine.kfl", "theirs.kfl");

@@ -46,6 +46,8 @@ public final class ModelExamples {
               steps2: {prepare: [{fill: {with: constant, value: 3, level: none}}, ordinal, log, {drop-correlated: 0.8}, interactions, {strongest: 4}], classifier: discriminant}
               steps3: {prepare: [fill, {power: fitted}, {bins: {bins: 4, columns: [x]}}, one-hot, standardise, {components: 3}], classifier: nearest}
               steps5: {prepare: [fill, {date-parts: x}, one-hot, standardise], classifier: logistic}
+              steps6: {prepare: [{target-means: {prior: 3, columns: [site]}}, fill, {words: hue}], classifier: tree}
+              steps7: {prepare: [target-means, fill], classifier: naive-bayes}
               steps4: {prepare: [fill, {bins: {bins: 3, as: numbers}}, {ordinal: count}, {keep-only: [x, y, hue]}, {leave-out: [y]}], classifier: naive-bayes}
               tuned: {classifier: tree, depth: {choose: [1, 3]}, tuning: {folds: 3}}
               soft: {classifier: tree, depth: 3, calibrate: isotonic}

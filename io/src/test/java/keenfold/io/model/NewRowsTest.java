@@ -42,11 +42,15 @@ class NewRowsTest {
                     .append('\n');
         }
         Files.writeString(folder.resolve("t.csv"), csv);
+        model = trained("{classifier: naive-bayes}");
+    }
+
+    private static ModelFile trained(String candidate) throws Exception {
         var plan = PlanReader.parse(
-                "p", "keenfold: 1\ndata: [{file: t.csv, target: kind}]\ncandidates: {c: {classifier: naive-bayes}}\n");
+                "p", "keenfold: 1\ndata: [{file: t.csv, target: kind}]\ncandidates: {c: " + candidate + "}\n");
         LoadedData loaded = DataReader.read(plan.data().get(0), List.of(folder));
         DataSet data = loaded.data();
-        model = new ModelFile(
+        return new ModelFile(
                 Schema.of(data.features(), loaded.dates(), TableFormat.PLAIN),
                 "kind",
                 data.classes().labels(),
@@ -84,13 +88,41 @@ class NewRowsTest {
             Numbers days = (Numbers) features.columns().get(1);
             Categories hue = (Categories) features.columns().get(2);
             assertThat(features.names()).containsExactly("kg", "seen", "hue");
-            assertThat(hue.levels()).containsExactly("amber", "pale", Schema.UNSEEN);
+            assertThat(hue.levels()).containsExactly("amber", "pale", Categories.UNSEEN);
             for (int i = 0; i < actual.length; i++) {
                 seen.add(kg.get(i) + " " + days.get(i) + " " + hue.code(i) + " " + actual[i]);
             }
             assertThat(values.get(1)).containsExactly("blue", "2", null, null, null);
         });
         assertThat(seen).containsExactly("-2.5 2.0 1 0", "NaN NaN 2 -1", "100.0 20574.0 -1 -1");
+    }
+
+    /** A column whose words are read keeps the texts that the model does not know, each a level behind those that it does. */
+    @Test
+    void unseenTextsAreKeptWhereTheirWordsAreRead() throws Exception {
+        ModelFile plain = model;
+        try {
+            model = trained(
+                    "{classifier: logistic, prepare: [{leave-out: [kg, seen]}, {words: {columns: hue, rows: 1}}]}");
+            NewRows rows = rows("w.csv", "hue,seen,kg\nPale amber,,1\npale,,1\n,,1\namber amber,,1\nPale amber,,1\n");
+            assertThat(rows.unseen()).isEmpty();
+            List<String> seen = new ArrayList<>();
+            rows.each((features, actual, values) -> {
+                Categories hue = (Categories) features.columns().get(2);
+                for (int i = 0; i < actual.length; i++) {
+                    seen.add(
+                            hue.code(i) < 0
+                                    ? "-"
+                                    : hue.code(i) + Categories.text(hue.levels().get(hue.code(i))));
+                }
+                assertThat(model.predictor().probabilities(features))
+                        .hasSize(5 * 2)
+                        .doesNotContain(Double.NaN);
+            });
+            assertThat(seen).containsExactly("2Pale amber", "1pale", "-", "3amber amber", "2Pale amber");
+        } finally {
+            model = plain;
+        }
     }
 
     /** More rows than are handed over at once: all of them, in order. */

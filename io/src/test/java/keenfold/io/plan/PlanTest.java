@@ -423,7 +423,8 @@ class PlanTest {
     /** Lists are named by themselves or by the plan, written back equal, and a member has the fits of its list alone. */
     @Test
     void listsOfStepsAreVariedAndChosen() {
-        String head = "keenfold: 1\ndata: [{file: a.csv, target: t}]\ncandidates:\n  a: {classifier: nearest, prepare: ";
+        String head =
+                "keenfold: 1\ndata: [{file: a.csv, target: t}]\ncandidates:\n  a: {classifier: nearest, prepare: ";
         Plan plan = PlanReader.parse(
                 "p.yaml",
                 head

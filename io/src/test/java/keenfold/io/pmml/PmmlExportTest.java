@@ -80,6 +80,8 @@ class PmmlExportTest {
               steps2: {prepare: [{fill: {with: constant, value: 3, level: none}}, ordinal, log, {drop-correlated: 0.8}, interactions, {strongest: 4}], classifier: discriminant}
               steps3: {prepare: [fill, {power: fitted}, {bins: {bins: 4, columns: [x]}}, one-hot, standardise, {components: 3}], classifier: logistic}
               steps5: {prepare: [fill, {date-parts: x}, one-hot, standardise], classifier: logistic}
+              steps6: {prepare: [{target-means: {prior: 3, columns: [site]}}, fill, {words: hue}], classifier: tree}
+              steps7: {prepare: [target-means, fill], classifier: naive-bayes}
               steps4: {prepare: [fill, {bins: {bins: 3, as: numbers}}, {ordinal: count}, {keep-only: [x, y, hue]}, {leave-out: [y]}], classifier: naive-bayes}
               soft: {classifier: tree, depth: 3, calibrate: isotonic}
               mean: {classifier: vote, members: [bayes, soft, net]}
@@ -201,7 +203,10 @@ class PmmlExportTest {
                 + "  a: {classifier: naive-bayes}\n  b: {classifier: logistic}\n  c: {classifier: tree, depth: 5}\n"
                 + "  d: {classifier: logistic, prepare: [ordinal, standardise]}\n"
                 + "  e: {classifier: logistic, prepare: [{date-parts: day}, one-hot, standardise]}\n"
-                + "  f: {classifier: tree, depth: 6, prepare: [{date-parts: {columns: day, parts: [day-of-year, year]}}, one-hot]}\n";
+                + "  f: {classifier: tree, depth: 6, prepare: [{date-parts: {columns: day, parts: [day-of-year, year]}}, one-hot]}\n"
+                + "  g: {classifier: logistic, prepare: [{words: {columns: hue, rows: 1}}]}\n"
+                + "  h: {classifier: logistic, prepare: [{words: {columns: hue, by: tf-idf, most: 3}}]}\n"
+                + "  i: {classifier: logistic, prepare: [target-means]}\n";
         var plan = PlanReader.parse("plan.yaml", text);
         LoadedData loaded = DataReader.read(plan.data().get(0), List.of(folder));
         assertThat(loaded.dates()).containsExactly("day");

@@ -64,6 +64,14 @@ class DataReaderTest {
                 .anyMatch(n -> n.sentence().contains("\"id\" has another value in every row; it is left out"))
                 .anyMatch(n -> n.sentence().contains("\"site\" looks like a group (20 values)"))
                 .anyMatch(n -> n.sentence().contains("\"day\" holds dates"));
+        TableFormat texts = new TableFormat(
+                Optional.empty(), Set.copyOf(TableFormat.MISSING), Set.of("id"), Set.of(), '.', Optional.empty());
+        DataSpec said = new DataSpec(
+                "bees.csv", "bees", "lost", Optional.empty(), Optional.empty(), Optional.empty(), List.of(), texts);
+        DataSet kept = read("id,site,day,x,lost\n" + rows + "\n", said).data();
+        assertThat(kept.features().column("id").orElseThrow())
+                .isInstanceOfSatisfying(
+                        Categories.class, c -> assertThat(c.texts()).isTrue());
         LoadedData copies = read("x,y,lost\n1,u,a\n1,u,a\n1,u,b\n1,u,a\n", PLAIN);
         assertThat(copies.notices()).anyMatch(n -> n.sentence().contains("2 of 4 rows repeat an earlier row"));
     }

@@ -10,6 +10,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ThreadLocalRandom;
+import java.util.function.BiFunction;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import keenfold.core.data.Classes;
@@ -19,6 +20,7 @@ import keenfold.core.data.Notice;
 import keenfold.core.data.Suggestion;
 import keenfold.core.infer.ExpectedPower;
 import keenfold.core.metric.Costs;
+import keenfold.core.prepare.StepKind;
 import keenfold.core.prepare.StepUse;
 import keenfold.core.prepare.step.OneHotWidth;
 import keenfold.core.prepare.step.StepKinds;
@@ -65,6 +67,7 @@ public record LoadedPlan(Plan plan, List<LoadedData> data, Comparison comparison
         requireCosts(plan.costs(), data, place);
         requireLabels(plan.candidates(), data, place);
         requireDates(plan.candidates(), data, place);
+        requireTexts(plan.candidates(), data, place);
         return InputException.at(place, () -> {
             List<Task> tasks = data.stream()
                     .map(d -> Task.of(d.data(), splits(plan.division(), d, seed, folders), plan.metrics()))
@@ -106,28 +109,48 @@ public record LoadedPlan(Plan plan, List<LoadedData> data, Comparison comparison
 
     /** Parts of a number that is no date would be made without a word. */
     private static void requireDates(List<Candidate> candidates, List<LoadedData> data, String place) {
+        requireColumns(StepKinds.DATE_PARTS, candidates, data, place, (set, name) -> {
+            String others = set.dates().stream().sorted().collect(Collectors.joining(", "));
+            return set.dates().contains(name)
+                    ? Optional.empty()
+                    : Optional.of("is not one of ISO dates (2026-03-31)"
+                            + (others.isEmpty() ? ", and no other is" : "; these are: " + others));
+        });
+    }
+
+    /** Each fit would fail by itself. */
+    private static void requireTexts(List<Candidate> candidates, List<LoadedData> data, String place) {
+        requireColumns(StepKinds.WORDS, candidates, data, place, (set, name) -> set.data()
+                .features()
+                .column(name)
+                .flatMap(c -> c.match(
+                        n -> Optional.of(
+                                "holds numbers; \"text: [" + name + "]\" in its entry of data reads it as text"),
+                        k -> Optional.empty())));
+    }
+
+    /** Refuses a step whose settings name a column of the data that it cannot take, with what is wrong with it. */
+    private static void requireColumns(
+            StepKind kind,
+            List<Candidate> candidates,
+            List<LoadedData> data,
+            String place,
+            BiFunction<LoadedData, String, Optional<String>> wrong) {
         for (Candidate candidate : candidates) {
             for (StepUse use : candidate.recipe().prepare().map(StepLists::all).orElse(List.of())) {
-                if (!use.kind().equals(StepKinds.DATE_PARTS)) {
+                if (!use.kind().equals(kind)) {
                     continue;
                 }
                 for (LoadedData set : data) {
                     List<String> columns = set.data().features().names();
-                    Set<String> known = Set.copyOf(columns);
                     for (String name :
                             ColumnRange.expanded(use.make(candidate.settings()).named(), columns)) {
-                        if (known.contains(name) && !set.dates().contains(name)) {
+                        Optional<String> what = columns.contains(name) ? wrong.apply(set, name) : Optional.empty();
+                        if (what.isPresent()) {
                             throw new InputException(
                                     place + ", key \"candidates." + candidate.family() + ".prepare\"",
-                                    "date-parts: column \"" + name + "\" of \""
-                                            + set.data().name()
-                                            + "\" is not one of ISO dates (2026-03-31)"
-                                            + (set.dates().isEmpty()
-                                                    ? ", and no other is"
-                                                    : "; these are: "
-                                                            + set.dates().stream()
-                                                                    .sorted()
-                                                                    .collect(Collectors.joining(", "))));
+                                    kind.name() + ": column \"" + name + "\" of \""
+                                            + set.data().name() + "\" " + what.get());
                         }
                     }
                 }

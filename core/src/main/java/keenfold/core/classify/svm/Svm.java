@@ -10,7 +10,6 @@ import java.util.function.Supplier;
 import java.util.stream.IntStream;
 import keenfold.core.classify.Calibration;
 import keenfold.core.classify.Classifier;
-import keenfold.core.classify.InnerFolds;
 import keenfold.core.classify.Model;
 import keenfold.core.classify.OneClass;
 import keenfold.core.classify.Vectors;
@@ -23,6 +22,7 @@ import keenfold.core.learned.FitFailure;
 import keenfold.core.learned.LearnedModel;
 import keenfold.core.learned.SupportVectors;
 import keenfold.core.learned.SupportVectors.Shape;
+import keenfold.core.prepare.InnerFolds;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Training;
 

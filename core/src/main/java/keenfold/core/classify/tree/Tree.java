@@ -8,7 +8,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
 import keenfold.core.classify.Classifier;
-import keenfold.core.classify.InnerFolds;
 import keenfold.core.classify.Model;
 import keenfold.core.data.Checks;
 import keenfold.core.data.RandomSource;
@@ -16,6 +15,7 @@ import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.learned.ClassTree;
 import keenfold.core.learned.LearnedModel;
+import keenfold.core.prepare.InnerFolds;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Training;
 

@@ -14,7 +14,7 @@ import keenfold.core.prepare.Training;
 final class EachColumn {
     private EachColumn() {}
 
-    /** Learns a change from each column that the step works on; others are kept. */
+    /** Learns a change from each column that the step works on; others, and those of texts, are kept. */
     static LearnedStep fit(
             Training training,
             Some some,
@@ -23,7 +23,10 @@ final class EachColumn {
         List<ColumnTransform> changes = new ArrayList<>();
         Some own = some.in(training.table());
         for (Column column : training.table().columns()) {
-            changes.add(own.has(column.name()) ? column.match(numbers, categories) : ColumnTransform.KEEP);
+            changes.add(
+                    own.has(column.name())
+                            ? column.match(numbers, k -> k.texts() ? ColumnTransform.KEEP : categories.apply(k))
+                            : ColumnTransform.KEEP);
         }
         return new LearnedStep.ColumnByColumn(changes);
     }

@@ -11,6 +11,9 @@ public final class StepKinds {
     /** The kind of step that needs columns of dates. */
     public static final StepKind DATE_PARTS = DateParts.KIND;
 
+    /** The kind of step that needs columns of texts. */
+    public static final StepKind WORDS = TextWords.KIND;
+
     private static final List<StepKind> ALL = List.of(
             Fill.KIND,
             Standardise.KIND,
@@ -20,7 +23,9 @@ public final class StepKinds {
             OneHot.KIND,
             Ordinal.KIND,
             Bins.KIND,
+            TargetMeans.KIND,
             DATE_PARTS,
+            WORDS,
             Components.KIND,
             Strongest.KIND,
             DropConstant.KIND,

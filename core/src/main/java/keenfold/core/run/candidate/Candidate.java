@@ -100,7 +100,8 @@ public record Candidate(
      */
     public List<String> stepTexts() {
         return tuning.filter(t -> t.choices().containsKey(StepLists.SETTING))
-                .map(t -> List.of("one list of " + String.join(" or ", t.choices().get(StepLists.SETTING))))
+                .map(t ->
+                        List.of("one list of " + String.join(" or ", t.choices().get(StepLists.SETTING))))
                 .orElseGet(() -> recipe.stepTexts(shown()));
     }
 

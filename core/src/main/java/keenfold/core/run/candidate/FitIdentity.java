@@ -47,7 +47,8 @@ public record FitIdentity(
     /** Returns the identity of a candidate. */
     public static FitIdentity of(Candidate candidate) {
         Recipe recipe = candidate.recipe();
-        Map<String, String> settings = new LinkedHashMap<>(recipe.inForce(candidate.settings()).values());
+        Map<String, String> settings =
+                new LinkedHashMap<>(recipe.inForce(candidate.settings()).values());
         settings.remove(ClassifierKind.MEMBERS);
         settings.remove(Tier.SETTING.name());
         Optional<Tuning> tuning = candidate.tuning();

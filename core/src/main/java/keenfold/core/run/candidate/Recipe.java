@@ -1,5 +1,6 @@
 package keenfold.core.run.candidate;
 
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
@@ -25,8 +26,10 @@ import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.Setting;
 import keenfold.core.prepare.Settings;
 import keenfold.core.prepare.Step;
+import keenfold.core.prepare.StepKind;
 import keenfold.core.prepare.StepUse;
 import keenfold.core.prepare.Training;
+import keenfold.core.prepare.step.DropTexts;
 import keenfold.core.prepare.step.StepKinds;
 
 /**
@@ -126,7 +129,18 @@ public record Recipe(
      * @throws IllegalArgumentException if a setting is unknown or out of its range
      */
     public List<Step> steps(Settings all) {
-        return uses(all).stream().map(use -> use.make(all)).toList();
+        return steps(uses(all), all);
+    }
+
+    /** Behind the last step that reads texts, or before all others, what is left of them goes. */
+    private List<Step> steps(List<StepUse> uses, Settings all) {
+        List<Step> steps =
+                new ArrayList<>(uses.stream().map(use -> use.make(all)).toList());
+        if (!classifier(all).readsTexts()) {
+            List<StepKind> kinds = uses.stream().map(StepUse::kind).toList();
+            steps.add(kinds.lastIndexOf(StepKinds.WORDS) + 1, new DropTexts());
+        }
+        return List.copyOf(steps);
     }
 
     /** Returns what settings must agree in for the prepared columns to be the same. */
@@ -140,7 +154,7 @@ public record Recipe(
     public List<List<Step>> stepLists(Settings all) {
         return prepare.isPresent() && !all.values().containsKey(StepLists.SETTING)
                 ? prepare.get().byName().values().stream()
-                        .map(uses -> uses.stream().map(use -> use.make(all)).toList())
+                        .map(uses -> steps(uses, all))
                         .toList()
                 : List.of(steps(all));
     }
@@ -161,8 +175,8 @@ public record Recipe(
     }
 
     private List<StepUse> uses(Settings all) {
-        return prepare.map(lists -> lists.inForce(all)).orElseGet(
-                () -> StepUse.of(StepKinds.neededBy(classifier(all).needs())));
+        return prepare.map(lists -> lists.inForce(all))
+                .orElseGet(() -> StepUse.of(StepKinds.neededBy(classifier(all).needs())));
     }
 
     /** Returns the setting of a name, {@code STEP.SETTING} if it is a step's. */

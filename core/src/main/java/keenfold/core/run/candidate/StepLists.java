@@ -64,8 +64,8 @@ public record StepLists(Map<String, List<StepUse>> byName) {
     /** Returns the list in force alone, as if the plan had named no other; itself where tuning chooses the list. */
     public StepLists alone(Settings settings) {
         return decided(settings)
-                ? single(StepUse.of(
-                        inForce(settings).stream().map(StepUse::kind).toList()))
+                ? single(
+                        StepUse.of(inForce(settings).stream().map(StepUse::kind).toList()))
                 : this;
     }
 

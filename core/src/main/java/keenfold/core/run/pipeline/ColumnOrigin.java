@@ -13,6 +13,8 @@ import keenfold.core.data.Vector;
 import keenfold.core.learned.ColumnTransform;
 import keenfold.core.learned.DatePart;
 import keenfold.core.learned.LearnedStep;
+import keenfold.core.learned.LevelMeans;
+import keenfold.core.learned.WordCounts;
 
 /**
  * What a prepared column says in terms of the columns of the data: {@code slope·head + offset}, where the head is a column of
@@ -198,7 +200,7 @@ public final class ColumnOrigin {
 
         @Override
         public List<ColumnOrigin> placed(ColumnTransform.Placed t) {
-            return category(() -> column.byPlace(t.places()));
+            return category(() -> column.byPlace("place of " + column.raw, t.places()));
         }
 
         @Override
@@ -239,6 +241,28 @@ public final class ColumnOrigin {
                 }
             }
             return all;
+        }
+
+        @Override
+        public List<ColumnOrigin> wordCounts(WordCounts t) {
+            String what = t.unitLength() ? "weight" : "count";
+            return column.kind == Kind.CATEGORY
+                    ? t.words().stream()
+                            .map(w -> plain(
+                                    what + " of \"" + w + "\" in " + column.raw, column.raw, Kind.OTHER, List.of()))
+                            .toList()
+                    : List.of(column);
+        }
+
+        @Override
+        public List<ColumnOrigin> levelMeans(LevelMeans t) {
+            return column.kind == Kind.CATEGORY
+                    ? IntStream.range(0, t.labels().size())
+                            .mapToObj(c -> column.byPlace(
+                                    "share of " + t.labels().get(c) + " by " + column.raw,
+                                    t.byCode().get(c)))
+                            .toList()
+                    : List.of(column);
         }
 
         @Override
@@ -323,8 +347,8 @@ public final class ColumnOrigin {
         return all;
     }
 
-    private ColumnOrigin byPlace(Vector byCode) {
-        return new ColumnOrigin("place of " + raw, raw, Kind.PLACE, levels, byCode.toArray(), 1, 0, x -> x);
+    private ColumnOrigin byPlace(String what, Vector byCode) {
+        return new ColumnOrigin(what, raw, Kind.PLACE, levels, byCode.toArray(), 1, 0, x -> x);
     }
 
     private ColumnOrigin withLevel(String level) {

@@ -4,10 +4,12 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collections;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.Set;
 import java.util.function.Function;
 import keenfold.core.classify.Calibration;
 import keenfold.core.classify.Model;
@@ -24,6 +26,7 @@ import keenfold.core.learned.CalibrationCurve;
 import keenfold.core.learned.LearnedModel;
 import keenfold.core.learned.LearnedStep;
 import keenfold.core.learned.OutsideModel;
+import keenfold.core.learned.WordCounts;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.prepare.Needs;
 import keenfold.core.run.candidate.Candidate;
@@ -139,6 +142,28 @@ public final class FittedPipeline {
     /** Returns the names of the members. */
     public List<String> memberNames() {
         return memberNames;
+    }
+
+    /**
+     * Returns the columns whose texts are read for their words, so that a value that was not trained on says something too.
+     *
+     * @param columns of the data
+     */
+    public Set<String> textColumns(Table columns) {
+        Set<String> texts = new LinkedHashSet<>();
+        members.forEach(m -> texts.addAll(m.textColumns(columns)));
+        Table at = members.isEmpty() ? columns.select(new int[0]) : new Table(0, List.of());
+        for (LearnedStep step : members.isEmpty() ? steps : List.<LearnedStep>of()) {
+            if (step instanceof LearnedStep.ColumnByColumn each) {
+                for (int j = 0; j < each.transforms().size(); j++) {
+                    if (each.transforms().get(j) instanceof WordCounts) {
+                        texts.add(at.columns().get(j).name());
+                    }
+                }
+            }
+            at = step.apply(at);
+        }
+        return texts;
     }
 
     /** Returns the fitted steps in order. */

@@ -17,6 +17,7 @@ import keenfold.core.classify.WrapperKind;
 import keenfold.core.classify.catalog.ClassifierKinds;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Classes;
+import keenfold.core.data.Column;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.RandomSource;
@@ -50,7 +51,17 @@ class PipelineTest {
 
     /** Steps that work on columns of the data; the others come behind one-hot and standardise. */
     private static final Set<String> EARLY = Set.of(
-            "log", "power", "rescale", "ordinal", "bins", "drop-constant", "leave-out", "keep-only", "date-parts");
+            "log",
+            "power",
+            "rescale",
+            "ordinal",
+            "bins",
+            "drop-constant",
+            "leave-out",
+            "keep-only",
+            "date-parts",
+            "words",
+            "target-means");
 
     private static final DataSet DATA = mixed();
     private static final Task TASK = Trials.task(DATA, new KFold(3, 1, true), "accuracy", "log-loss");
@@ -108,9 +119,11 @@ class PipelineTest {
         if (!kinds.contains(step)) {
             kinds.add(step);
         }
-        String own = List.of("leave-out", "keep-only", "date-parts").contains(step.name())
-                ? step.name() + ".columns=mites"
-                : step.name().equals("strongest") ? "strongest.number=2" : "";
+        String own = step.name().equals("words")
+                ? "words.columns=race"
+                : List.of("leave-out", "keep-only", "date-parts").contains(step.name())
+                        ? step.name() + ".columns=mites"
+                        : step.name().equals("strongest") ? "strongest.number=2" : "";
         return candidate(step.name(), Optional.of(StepUse.of(kinds)), kind, List.of(), own);
     }
 
@@ -164,6 +177,47 @@ class PipelineTest {
         all.add(council("vote", "", members));
         all.add(council("stack", "folds=3", members));
         return all;
+    }
+
+    /** A column of texts is there for whoever reads its words; to all others it is not there. */
+    @Test
+    void textsAreSeenByThoseThatReadTheirWordsAlone() {
+        String[] texts = new String[DATA.rows()];
+        Arrays.setAll(texts, i -> i % 9 == 2 ? null : "row " + i + (DATA.target(i) == 1 ? " lost" : " fine"));
+        List<Column> columns = new ArrayList<>(DATA.features().columns());
+        columns.add(1, Categories.of("remark", texts).asTexts());
+        DataSet more = DataSet.of("bees", new Table(DATA.rows(), columns), DATA.classes(), DATA.targets());
+        List<Candidate> candidates = List.of(
+                Trials.candidate("plain", "logistic", "strength=2"),
+                Trials.candidate("bayes", "naive-bayes", "pseudo-count=2"),
+                Trials.candidate("mixed", "nearest", "distance=mixed"),
+                candidate("raw", Optional.of(List.of()), "naive-bayes", List.of(), ""));
+        double[][][] p = new double[2][][];
+        for (int d = 0; d < 2; d++) {
+            Task task = Trials.task(d == 0 ? DATA : more, new KFold(3, 1, true), "accuracy");
+            p[d] = Trials.fits(new Comparison(List.of(task), candidates, SEED), 1).stream()
+                    .map(f -> all(f.result().orElseThrow().outcomes()))
+                    .toArray(double[][]::new);
+        }
+        for (int f = 0; f < p[0].length; f++) {
+            // Sums that folds share serve columns as they are alone, within 1e-9 of what each fold finds by itself.
+            assertThat(p[1][f]).containsExactly(p[0][f], within(1e-9));
+        }
+        StepKind words = StepKinds.of("words").orElseThrow();
+        List<StepKind> steps = List.of(
+                words,
+                StepKinds.of("fill").orElseThrow(),
+                StepKinds.of("one-hot").orElseThrow());
+        Candidate reader =
+                candidate("reader", Optional.of(StepUse.of(steps)), "tree", List.of(), "words.columns=remark");
+        Task task = Trials.task(more, new KFold(3, 1, true), "accuracy");
+        double[] ones = new double[more.rows()];
+        Arrays.fill(ones, 1);
+        Pipeline fitted = Pipeline.of(reader, new TrainingRows(more, ones, task.splits()), new Seed(SEED).with("fit"));
+        assertThat(fitted.predictor().prepared())
+                .contains("remark=lost", "remark=fine")
+                .doesNotContain("remark");
+        assertThat(fitted.predictor().textColumns(more.features())).containsExactly("remark");
     }
 
     /** Training rows of a split as {@link FittedPipeline#train} would have them. */

@@ -1,11 +1,10 @@
-package keenfold.core.classify;
+package keenfold.core.prepare;
 
 import java.util.Arrays;
 import java.util.stream.IntStream;
 import keenfold.core.data.RandomSource;
-import keenfold.core.prepare.Training;
 
-/** Deals training rows to folds of a classifier's own, by which it settles something inside the training side. */
+/** Deals training rows to folds by which a classifier or a step settles something inside the training side. */
 public final class InnerFolds {
     private InnerFolds() {}
 
