@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Locale;
 import java.util.StringJoiner;
 import keenfold.core.data.RandomSource;
@@ -145,5 +146,131 @@ class StepsIT {
                         .expect(4)
                         .said())
                 .contains("failed 3 times: bare: logistic needs number columns");
+    }
+
+    /** A table of counts gives what the same table gives with each case in a row of its own, to the last digit. */
+    @Test
+    void aRowOfAWeightIsThatManyCases() throws Exception {
+        RandomSource chance = new Seed(8).chance();
+        StringBuilder counted = new StringBuilder("site,queen,wintered,colonies\n");
+        StringBuilder cases = new StringBuilder("site,queen,wintered\n");
+        for (int i = 0; i < 24; i++) {
+            String row = "s" + i % 3 + "," + i / 3 % 4 + "," + (i < 12 ? "no" : "yes");
+            int count = chance.below(9) + (i % 3 == 0 && i < 12 ? 6 : 1);
+            counted.append(row).append(',').append(i == 7 ? 0 : count).append('\n');
+            cases.append((row + "\n").repeat(i == 7 ? 0 : count));
+        }
+        Files.writeString(folder.resolve("counted.csv"), counted);
+        Files.writeString(folder.resolve("cases.csv"), cases);
+        Program program = new Program(folder);
+        String more =
+                """
+                  guess: {classifier: majority}
+                  logit: {classifier: logistic}
+                  bush: {classifier: tree, depth: {choose: [1, 3]}, balance: weights}
+                  curve: {classifier: naive-bayes, calibrate: platt, prepare: [target-means]}
+                """;
+        StringJoiner told = new StringJoiner("\n");
+        for (String data : List.of("counted.csv, weights: colonies", "cases.csv")) {
+            Files.writeString(
+                    folder.resolve("plan.yaml"),
+                    "keenfold: 1\ndata: [{name: t, target: wintered, file: " + data + "}]\nholdout: {share: 0.2}\n"
+                            + "splits: {folds: 3, repeats: 2}\nseed: 3\nmetrics: [auc, accuracy]\ncandidates:\n"
+                            + more);
+            Files.deleteIfExists(folder.resolve("l.kfl"));
+            Program.Outcome run = program.run("run", "plan.yaml", "-o", "l.kfl").expect(0);
+            assertThat(run.err().contains("1 row counts for no case by \"colonies\" and is left out"))
+                    .isEqualTo(data.startsWith("counted"));
+            told.add(
+                    program.run("export", "l.kfl", "--what", "scores").expect(0).out());
+            told.add(program.run("contrast", "l.kfl", "--draws", "200", "--csv")
+                    .expect(0)
+                    .out());
+            JsonNode trained = program.run("train", "l.kfl", "-o", "m.kfm", "--force", "--json")
+                    .expect(0)
+                    .json();
+            told.add(trained.get("rows").toString());
+            if (data.startsWith("counted")) {
+                assertThat(program.run("scores", "l.kfl", "--draws", "200")
+                                .expect(0)
+                                .out())
+                        .contains("rows that count for");
+                // The folds that were written are read back, case by case.
+                Files.writeString(
+                        folder.resolve("folds.csv"),
+                        program.run("export", "l.kfl", "--what", "folds")
+                                .expect(0)
+                                .out());
+                String given = Files.readString(folder.resolve("plan.yaml"))
+                        .replace("{folds: 3, repeats: 2}", "{scheme: given, file: folds.csv}");
+                Files.writeString(folder.resolve("given.yaml"), given);
+                program.run("run", "given.yaml", "-o", "g.kfl").expect(0);
+                assertThat(program.run("export", "g.kfl", "--what", "scores")
+                                .expect(0)
+                                .out())
+                        .isEqualTo(program.run("export", "l.kfl", "--what", "scores")
+                                .expect(0)
+                                .out());
+            }
+        }
+        String[] both = told.toString().split("\n(?=dataset,candidate,repeat)");
+        assertThat(both).hasSize(2);
+        assertThat(both[0]).isEqualTo(both[1]);
+        Files.writeString(folder.resolve("half.csv"), counted.toString().replaceFirst(",[0-9]+\n", ",1.5\n"));
+        assertThat(program.run("compare", "half.csv", "--target", "wintered", "--weights", "colonies")
+                        .expect(3)
+                        .err())
+                .contains("row 1 has 1.5; weights that are no counts of cases cannot be used");
+    }
+
+    /** Words of texts and lists of steps from the plan to new rows. */
+    @Test
+    void wordsAreReadAndListsOfStepsVaried() throws Exception {
+        RandomSource chance = new Seed(4).chance();
+        StringBuilder table = new StringBuilder("remark,kg,wintered\n");
+        for (int i = 0; i < 120; i++) {
+            boolean lost = chance.below(2) == 0;
+            table.append("\"Row ")
+                    .append(i)
+                    .append(lost ? ": mould, few bees" : ": calm and strong")
+                    .append("\",");
+            table.append(chance.below(30))
+                    .append(',')
+                    .append(lost ? "no" : "yes")
+                    .append('\n');
+        }
+        Files.writeString(folder.resolve("notes.csv"), table);
+        String plan = "keenfold: 1\ndata: [{file: notes.csv, target: wintered, text: [remark]}]\n"
+                + "splits: {folds: 3, repeats: 2}\nseed: 3\nmetrics: [accuracy]\ncandidates:\n"
+                + "  plain: {classifier: logistic}\n"
+                + "  read: {classifier: logistic, prepare: {vary: [[{words: remark}, standardise],"
+                + " [{words: {columns: remark, by: tf-idf, most: 5}}]]}}\n";
+        Files.writeString(folder.resolve("plan.yaml"), plan);
+        Program program = new Program(folder);
+        program.run("run", "plan.yaml", "-o", "l.kfl").expect(0);
+        JsonNode candidates = program.run("scores", "l.kfl", "--json", "--draws", "200")
+                .expect(0)
+                .json()
+                .get("datasets")
+                .get(0)
+                .get("candidates");
+        assertThat(candidates.findValuesAsText("name"))
+                .containsExactly("plain", "read/words=remark+standardise", "read/words=remark:by=tf-idf:most=5");
+        List<JsonNode> means = candidates.findValues("accuracy");
+        assertThat(means.get(0).get("mean").asDouble()).isLessThan(0.7);
+        assertThat(means.get(1).get("mean").asDouble()).isEqualTo(1);
+        assertThat(means.get(2).get("mean").asDouble()).isEqualTo(1);
+        program.run("train", "l.kfl", "--candidate", "read/words=remark+standardise", "-o", "m.kfm")
+                .expect(0);
+        Files.writeString(folder.resolve("new.csv"), "kg,remark\n3,MOULD everywhere; bees few\n3,Strong! Calm.\n3,\n");
+        Program.Outcome labelled = program.run("predict", "m.kfm", "new.csv").expect(0);
+        assertThat(labelled.out().lines().skip(1).limit(2).map(l -> l.split(",")[1]))
+                .containsExactly("no", "yes");
+        assertThat(labelled.err()).doesNotContain("not trained on");
+        Files.writeString(folder.resolve("plan.yaml"), plan.replace("words: remark}", "words: kg}"));
+        assertThat(program.run("folds", "plan.yaml").expect(3).err())
+                .contains("words: column \"kg\" of \"notes\" holds numbers");
+        Files.writeString(folder.resolve("plan.yaml"), plan.replace(", text: [remark]", ""));
+        assertThat(program.run("folds", "plan.yaml").expect(3).err()).contains("no such column");
     }
 }

@@ -53,6 +53,9 @@ public final class DraftCommand implements Callable<Integer> {
     @Option(names = "--order", paramLabel = "COL", description = "numbers or dates that say which rows came first")
     private Optional<String> order = Optional.empty();
 
+    @Option(names = "--weights", paramLabel = "COL", description = "whole numbers: for how many cases a row counts")
+    private Optional<String> weights = Optional.empty();
+
     @Option(
             names = "--leave-out",
             paramLabel = "COL",
@@ -81,7 +84,15 @@ public final class DraftCommand implements Callable<Integer> {
             throw new InputException(file.toString(), "is there already; name another file, or move it away");
         });
         DataSpec said = new DataSpec(
-                table.data(), DataSpec.stem(table.data()), target, positive, groups, order, leaveOut, table.format());
+                table.data(),
+                DataSpec.stem(table.data()),
+                target,
+                positive,
+                groups,
+                order,
+                weights,
+                leaveOut,
+                table.format());
         console.doing("reading " + table.data(), common);
         DataSpec asked = said.withFormat(table.readable(
                 said.format(), f -> TableReader.read(table.location(), labels(said.withFormat(f))), console, common));

@@ -66,6 +66,9 @@ public final class CompareCommand implements Callable<Integer> {
             description = "numbers or dates that say which rows came first; each split trains on what came before")
     private Optional<String> order = Optional.empty();
 
+    @Option(names = "--weights", paramLabel = "COL", description = "whole numbers: for how many cases a row counts")
+    private Optional<String> weights = Optional.empty();
+
     @Option(
             names = "--leave-out",
             paramLabel = "COL",
@@ -128,7 +131,15 @@ public final class CompareCommand implements Callable<Integer> {
         int workers = threads.count();
         ConsoleWatcher watcher = new ConsoleWatcher(console, common);
         DataSpec spec = new DataSpec(
-                table.data(), DataSpec.stem(table.data()), target, positive, groups, order, leaveOut, table.format());
+                table.data(),
+                DataSpec.stem(table.data()),
+                target,
+                positive,
+                groups,
+                order,
+                weights,
+                leaveOut,
+                table.format());
         QuickPlan quick =
                 new QuickPlan(new QuickPlan.Asked(spec, candidates, metric, folds, repeats, full, seed), watcher);
         Plan stated = OptionValues.checked(command, quick::stated);

@@ -102,6 +102,7 @@ class ConsoleTest {
                 Optional.empty(),
                 Optional.empty(),
                 Optional.empty(),
+                Optional.empty(),
                 List.of(),
                 TableFormat.PLAIN);
         MetricName auc = MetricName.parse("auc");

@@ -1,6 +1,7 @@
 package keenfold.core.data;
 
 import java.util.Optional;
+import java.util.stream.IntStream;
 
 /**
  * A named table of labelled rows, as all candidates meet it.
@@ -39,7 +40,8 @@ public final class DataSet {
      * @param features the columns that candidates may use
      * @param target per row the index of its class
      * @param groups per row the group it belongs to; no missing value
-     * @param sourceRows per row its 1-based number among the data rows of its file, rising
+     * @param sourceRows per row its 1-based number among the data rows of its file, rising; one that counts for several cases
+     *     stands there as often, one copy behind the other
      * @throws IllegalArgumentException if lengths differ, a class index is out of range or a group is missing
      */
     public static DataSet of(
@@ -97,6 +99,29 @@ public final class DataSet {
                 groups.map(g -> g.select(rows).withoutUnused()),
                 order.map(o -> o.select(rows)),
                 source);
+    }
+
+    /**
+     * Returns the data set in which each row stands so many times, one copy behind the other.
+     *
+     * @param times at least 0 for each row
+     */
+    public DataSet repeated(int[] times) {
+        Checks.that(times.length == rows(), "%d counts for %d rows", times.length, rows());
+        return select(IntStream.range(0, times.length)
+                .flatMap(i -> IntStream.range(0, times[i]).map(t -> i))
+                .toArray());
+    }
+
+    /** Returns whether a row is a copy of the one before it: one case more of the same row of its file. */
+    public boolean copyOfTheOneBefore(int row) {
+        return row > 0 && sourceRows[row] == sourceRows[row - 1];
+    }
+
+    /** Returns how many rows of its file there are: less than {@link #rows} where some count for several cases. */
+    public int fileRows() {
+        return (int)
+                IntStream.range(0, rows()).filter(i -> !copyOfTheOneBefore(i)).count();
     }
 
     /** Returns the name, unique in its plan. */

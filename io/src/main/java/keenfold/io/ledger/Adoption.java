@@ -201,12 +201,22 @@ public final class Adoption {
                 Optional.of(task.data().classes().positiveLabel()),
                 task.data().groups().map(g -> g.name()),
                 Optional.empty(),
+                Optional.empty(),
                 List.of(),
                 TableFormat.PLAIN);
     }
 
     /** Adds candidates to a ledger whose data sets, rows and folds are the same; to an adopted one further data sets too. */
     private static Report into(Path ledger, LedgerContent content, AdoptedUnion union, Adopted adopted) {
+        for (Task task : content.results().tasks()) {
+            if (task.data().fileRows() < task.data().rows()) {
+                throw new InputException(
+                        ledger.toString(),
+                        "rows of data set \"" + task.data().name()
+                                + "\" count for several cases (weights), which a table of"
+                                + " predictions does not tell apart; write each case in a row of its own instead");
+            }
+        }
         if (adopted.kept() == Results.Kept.SCORES != (content.results().kept() == Results.Kept.SCORES)) {
             throw new InputException(
                     ledger.toString(),

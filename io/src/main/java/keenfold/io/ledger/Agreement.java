@@ -180,6 +180,10 @@ final class Agreement {
         if (then.isPresent() && !then.get().target().equals(now.target())) {
             return "the target was \"" + then.get().target() + "\", and is \"" + now.target() + "\" now";
         }
+        if (then.isPresent() && !then.get().weights().equals(now.weights())) {
+            return "weights were " + then.get().weights().orElse("none") + ", and are "
+                    + now.weights().orElse("none") + " now";
+        }
         DataSet data = loaded.data();
         int rows = there.getInt("rows");
         if (rows != data.rows()) {

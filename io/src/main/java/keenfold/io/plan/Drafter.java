@@ -101,7 +101,10 @@ public final class Drafter {
                 .filter(c -> c.kind() == ReadColumn.Kind.DATE)
                 .map(c -> c.column().name())
                 .toList();
-        List<Suspicion> suspicions = Suspicion.in(table.table(), profiles, dates, Optional.of(target));
+        List<Suspicion> suspicions = Suspicion.in(table.table(), profiles, dates, Optional.of(target)).stream()
+                .filter(s -> !s.column().equals(asked.weights().orElse(""))
+                        || s.column().isEmpty())
+                .toList();
         Optional<Role> groups = role(
                 asked.groups(),
                 // A row without a group is refused, so that such a column is left to whoever knows what it means.
@@ -213,6 +216,7 @@ public final class Drafter {
         positive(target).ifPresent(p -> line("positive", PlanWriter.scalar(p.column()), p.reason()));
         groups.ifPresent(g -> line("groups", PlanWriter.scalar(g.column()), g.reason()));
         order.ifPresent(o -> line("order", PlanWriter.scalar(o.column()), o.reason()));
+        asked.weights().ifPresent(w -> line("weights", PlanWriter.scalar(w), "for how many cases a row counts"));
         List<String> left = new ArrayList<>(asked.leaveOut());
         List<String> leftOut = ColumnRange.expanded(
                 left, table.columns().stream().map(c -> c.column().name()).toList());

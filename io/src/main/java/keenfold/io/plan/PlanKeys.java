@@ -72,6 +72,12 @@ public final class PlanKeys {
                     "none",
                     "numbers or dates that say which rows came first, for rolling-origin and rows: last; candidates do not see it"),
             new Key(
+                    "weights",
+                    "column",
+                    "none",
+                    "whole numbers that say for how many cases a row counts: the table as if each case stood in a row of its"
+                            + " own, on whichever side of a split; for cases that are not independent, name groups too"),
+            new Key(
                     "leave-out",
                     "list of columns",
                     "none",

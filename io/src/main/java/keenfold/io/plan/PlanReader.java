@@ -290,6 +290,7 @@ public final class PlanReader {
                 Optional.ofNullable(map.get("positive")).map(PlanNode::text),
                 Optional.ofNullable(map.get("groups")).map(PlanNode::text),
                 Optional.ofNullable(map.get("order")).map(PlanNode::text),
+                Optional.ofNullable(map.get("weights")).map(PlanNode::text),
                 texts(map, "leave-out"),
                 format);
     }

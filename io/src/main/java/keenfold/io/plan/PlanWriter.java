@@ -216,6 +216,7 @@ public final class PlanWriter {
         spec.positive().ifPresent(p -> map.put("positive", scalar(p)));
         spec.groups().ifPresent(g -> map.put("groups", scalar(g)));
         spec.order().ifPresent(o -> map.put("order", scalar(o)));
+        spec.weights().ifPresent(w -> map.put("weights", scalar(w)));
         put(map, "leave-out", spec.leaveOut());
         put(map, "text", sorted(spec.format().text()));
         put(map, "number", sorted(spec.format().number()));

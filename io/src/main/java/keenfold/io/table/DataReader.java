@@ -15,6 +15,7 @@ import keenfold.core.data.Classes;
 import keenfold.core.data.Column;
 import keenfold.core.data.ColumnRange;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.Decimals;
 import keenfold.core.data.Notice;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Suggestion;
@@ -29,6 +30,9 @@ import keenfold.io.table.parse.TableFormat;
  * a class left out, what is held back set aside, oddities noticed.
  */
 public final class DataReader {
+    /** More would be a table written out that no comparison ends on. */
+    private static final int MOST_CASES = 10_000_000;
+
     private static final int MOST_CLASSES = 1000;
 
     private final DataSpec spec;
@@ -106,23 +110,27 @@ public final class DataReader {
                 codes(labelled, classes),
                 groups.map(g -> g.select(rows).withoutUnused()),
                 IntStream.of(rows).map(i -> i + 1).toArray());
-        DataSet data = order.isPresent() ? whole.withOrder(order.get().select(rows)) : whole;
+        DataSet ordered = order.isPresent() ? whole.withOrder(order.get().select(rows)) : whole;
+        Optional<int[]> counts = spec.weights().map(w -> counts(columns, names, w, rows));
+        DataSet data = counts.map(ordered::repeated).orElse(ordered);
+        // From here on a row that counts for several cases stands there as often.
+        int[] cases = IntStream.of(data.sourceRows()).map(r -> r - 1).toArray();
         Optional<Column> given = parts.given().map(c -> {
             known(c, names);
-            return columns.get(names.indexOf(c)).column().select(rows);
+            return columns.get(names.indexOf(c)).column().select(cases);
         });
         int last = tested;
         boolean[] held = parts.heldBack().isPresent()
-                ? mask(rows, r -> r >= last)
+                ? mask(cases, r -> r >= last)
                 : parts.holdout()
                         .map(h -> checked(() -> h.heldBack(data, parts.bindEqual(), parts.seed())))
-                        .orElse(new boolean[rows.length]);
-        int[] kept = IntStream.range(0, rows.length).filter(i -> !held[i]).toArray();
-        int[] aside = IntStream.range(0, rows.length).filter(i -> held[i]).toArray();
+                        .orElse(new boolean[cases.length]);
+        int[] kept = IntStream.range(0, cases.length).filter(i -> !held[i]).toArray();
+        int[] aside = IntStream.range(0, cases.length).filter(i -> held[i]).toArray();
         DataSet development = data.select(kept);
         checkClasses(development);
         notices.addAll(Oddities.of(
-                development,
+                withoutCopies(development),
                 dates(columns),
                 new Oddities.Given(
                         spec.target(), spec.groups().isPresent(), spec.order().isPresent(), parts.bindEqual())));
@@ -131,11 +139,11 @@ public final class DataReader {
                             "held-back",
                             "%d of %d rows are held back for the end; no split, fit or score sees them",
                             aside.length,
-                            rows.length)
+                            cases.length)
                     .about(spec.name())
                     .with("rows", aside.length));
         }
-        boolean[] testRows = mask(rows, r -> r >= own && r < last);
+        boolean[] testRows = mask(cases, r -> r >= own && r < last);
         return new LoadedData(
                 development,
                 Fingerprint.of(data),
@@ -144,6 +152,55 @@ public final class DataReader {
                 parts.test().isPresent() ? Optional.of(new Chosen(select(testRows, kept))) : Optional.empty(),
                 dates(columns),
                 given.map(c -> c.select(kept)));
+    }
+
+    private static DataSet withoutCopies(DataSet data) {
+        return data.select(IntStream.range(0, data.rows())
+                .filter(i -> !data.copyOfTheOneBefore(i))
+                .toArray());
+    }
+
+    /** For how many cases each of some rows counts; those that count for none are left out. */
+    private int[] counts(List<ReadColumn> read, List<String> names, String name, int[] rows) {
+        known(name, names);
+        Numbers weights = read.get(names.indexOf(name)).column().match(n -> n, c -> {
+            throw weightsWrong(name, "found \"" + c.levels().get(0) + "\"");
+        });
+        int[] counts = new int[rows.length];
+        long all = 0;
+        for (int i = 0; i < rows.length; i++) {
+            double weight = weights.get(rows[i]);
+            if (!(weight >= 0 && weight <= MOST_CASES && weight == Math.rint(weight))) {
+                throw weightsWrong(
+                        name,
+                        "row " + (rows[i] + 1) + " has "
+                                + (Double.isNaN(weight) ? "none" : Decimals.exact(weight))
+                                + "; weights that are no counts of cases cannot be used");
+            }
+            counts[i] = (int) weight;
+            all += counts[i];
+        }
+        if (all == 0 || all > MOST_CASES) {
+            throw weightsWrong(name, "they add up to " + all + " cases; from 1 to " + MOST_CASES + " are possible");
+        }
+        long none = IntStream.of(counts).filter(c -> c == 0).count();
+        if (none > 0) {
+            notices.add(Notice.of(
+                            "weight-zero",
+                            "%s no case by \"%s\" and %s left out",
+                            none == 1 ? "1 row counts for" : none + " rows count for",
+                            name,
+                            none == 1 ? "is" : "are")
+                    .about(spec.name())
+                    .with("rows", none));
+        }
+        return counts;
+    }
+
+    private InputException weightsWrong(String name, String found) {
+        return new InputException(
+                where.shown() + ", column \"" + name + "\"",
+                "weights must be whole numbers that say for how many cases a row counts; " + found);
     }
 
     private static boolean[] mask(int[] rows, IntPredicate in) {
@@ -345,6 +402,7 @@ public final class DataReader {
         apart.add(spec.target());
         spec.groups().ifPresent(apart::add);
         spec.order().ifPresent(apart::add);
+        spec.weights().ifPresent(apart::add);
         parts.given().ifPresent(apart::add);
         List<Column> features = new ArrayList<>();
         for (ReadColumn column : read) {

@@ -14,6 +14,7 @@ import keenfold.io.table.parse.TableFormat;
  * @param positive the positive class, if it is named
  * @param groups the column that says which rows belong together, if there is one
  * @param order the column that says which rows came first, if there is one
+ * @param weights the column that says for how many cases a row counts, if there is one
  * @param leaveOut columns that candidates do not see
  * @param format how the file is read
  */
@@ -24,6 +25,7 @@ public record DataSpec(
         Optional<String> positive,
         Optional<String> groups,
         Optional<String> order,
+        Optional<String> weights,
         List<String> leaveOut,
         TableFormat format) {
     /** Copies the list. */
@@ -61,17 +63,17 @@ public record DataSpec(
 
     /** Returns the same data read in another format. */
     public DataSpec withFormat(TableFormat other) {
-        return new DataSpec(file, name, target, positive, groups, order, leaveOut, other);
+        return new DataSpec(file, name, target, positive, groups, order, weights, leaveOut, other);
     }
 
     /** Returns the same of another file. */
     public DataSpec withFile(String other) {
-        return new DataSpec(other, name, target, positive, groups, order, leaveOut, format);
+        return new DataSpec(other, name, target, positive, groups, order, weights, leaveOut, format);
     }
 
     /** Returns the same data set under another name. */
     public DataSpec withName(String other) {
-        return new DataSpec(file, other, target, positive, groups, order, leaveOut, format);
+        return new DataSpec(file, other, target, positive, groups, order, weights, leaveOut, format);
     }
 
     /** Returns the columns that must be read as text: what stands in them are labels. */

@@ -1,6 +1,7 @@
 package keenfold.io.table;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -31,12 +32,14 @@ public final class GivenSplits {
     private final DataSet data;
     private final String place;
     private final Map<Integer, Integer> rowOfSource = new HashMap<>();
+    private final Map<Integer, Integer> casesOfSource = new HashMap<>();
 
     private GivenSplits(DataSet data, String place) {
         this.data = data;
         this.place = place;
         for (int i = 0; i < data.rows(); i++) {
-            rowOfSource.put(data.sourceRow(i), i);
+            rowOfSource.putIfAbsent(data.sourceRow(i), i);
+            casesOfSource.merge(data.sourceRow(i), 1, Integer::sum);
         }
     }
 
@@ -92,6 +95,9 @@ public final class GivenSplits {
 
     private record Entry(int row, int repeat, int fold, boolean test, int count) {}
 
+    /** Where a row is mentioned: in a repeat, or in one fold of it where the file says both sides. */
+    private record Mention(int row, int repeat, int fold) {}
+
     private Splits splits(ReadTable table) {
         Optional<Categories> sets = column(table, "dataset").map(c -> c.match(n -> Categories.of(n.name()), w -> w));
         Numbers row = numbers(table, "row");
@@ -100,23 +106,46 @@ public final class GivenSplits {
         Optional<Categories> part = column(table, "part").map(c -> c.match(n -> Categories.of(n.name()), w -> w));
         Optional<Numbers> count = column(table, "count").map(c -> numbers(table, "count"));
         SortedMap<Integer, SortedMap<Integer, int[]>> sides = new TreeMap<>();
+        List<Entry> entries = new ArrayList<>();
+        List<Integer> lines = new ArrayList<>();
+        Map<Mention, Integer> mentions = new HashMap<>();
         for (int i = 0; i < table.rows(); i++) {
-            boolean own = sets.isEmpty() || text(sets.get(), i).equals(data.name());
-            if (own) {
+            if (sets.isEmpty() || text(sets.get(), i).equals(data.name())) {
                 Entry entry = entry(i, row, repeat, fold, part, count);
+                entries.add(entry);
+                lines.add(i);
+                mentions.merge(mention(entry, part.isPresent()), 1, Integer::sum);
+            }
+        }
+        Map<Mention, Integer> before = new HashMap<>();
+        for (int e = 0; e < entries.size(); e++) {
+            Entry entry = entries.get(e);
+            Mention mention = mention(entry, part.isPresent());
+            int cases = casesOfSource.getOrDefault(data.sourceRow(entry.row), 1);
+            int times = mentions.getOrDefault(mention, 1);
+            // A row that counts for several cases is mentioned once for all of them, or once for each.
+            boolean each = cases > 1 && times == cases;
+            if (cases > 1 && times > 1 && !each) {
+                throw wrong(
+                        lines.get(e),
+                        "row " + data.sourceRow(entry.row) + " counts for " + cases + " cases and stands here " + times
+                                + " times: expected once, or once for each case");
+            }
+            int first = entry.row + (each ? before.merge(mention, 1, Integer::sum) - 1 : 0);
+            for (int own = first; own < (each ? first + 1 : entry.row + cases); own++) {
                 int[] counts = sides.computeIfAbsent(entry.repeat, k -> new TreeMap<>())
                         .computeIfAbsent(entry.fold, k -> {
                             int[] fresh = new int[data.rows()];
                             Arrays.fill(fresh, -1);
                             return fresh;
                         });
-                if (counts[entry.row] >= 0) {
+                if (counts[own] >= 0) {
                     throw wrong(
-                            i,
+                            lines.get(e),
                             "row " + data.sourceRow(entry.row) + " stands twice in repeat " + entry.repeat + ", fold "
                                     + entry.fold);
                 }
-                counts[entry.row] = entry.test ? 0 : entry.count;
+                counts[own] = entry.test ? 0 : entry.count;
             }
         }
         if (sides.isEmpty()) {
@@ -126,6 +155,10 @@ public final class GivenSplits {
                 place,
                 () -> part.isPresent() ? named(sides) : partitions(sides),
                 why -> "cannot be used as splits: " + why);
+    }
+
+    private static Mention mention(Entry entry, boolean sides) {
+        return new Mention(entry.row, entry.repeat, sides ? entry.fold : -1);
     }
 
     private Entry entry(

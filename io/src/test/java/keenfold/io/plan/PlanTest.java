@@ -38,6 +38,7 @@ class PlanTest {
                 positive: no
                 groups: apiary
                 order: inspected
+                weights: colonies
                 decimal: ","
                 encoding: windows-1252
                 leave-out: [hive_id]

@@ -25,7 +25,15 @@ class DataReaderTest {
     private static DataSpec spec(
             String target, Optional<String> positive, Optional<String> groups, List<String> leaveOut) {
         return new DataSpec(
-                "bees.csv", "bees", target, positive, groups, Optional.empty(), leaveOut, TableFormat.PLAIN);
+                "bees.csv",
+                "bees",
+                target,
+                positive,
+                groups,
+                Optional.empty(),
+                Optional.empty(),
+                leaveOut,
+                TableFormat.PLAIN);
     }
 
     private LoadedData read(String csv, DataSpec spec) throws IOException {
@@ -67,7 +75,15 @@ class DataReaderTest {
         TableFormat texts = new TableFormat(
                 Optional.empty(), Set.copyOf(TableFormat.MISSING), Set.of("id"), Set.of(), '.', Optional.empty());
         DataSpec said = new DataSpec(
-                "bees.csv", "bees", "lost", Optional.empty(), Optional.empty(), Optional.empty(), List.of(), texts);
+                "bees.csv",
+                "bees",
+                "lost",
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                List.of(),
+                texts);
         DataSet kept = read("id,site,day,x,lost\n" + rows + "\n", said).data();
         assertThat(kept.features().column("id").orElseThrow())
                 .isInstanceOfSatisfying(
@@ -94,6 +110,7 @@ class DataReaderTest {
                 Optional.empty(),
                 Optional.empty(),
                 Optional.of("day"),
+                Optional.empty(),
                 List.of("V3..V3", "V2"),
                 format);
         DataSet data = read(table, spec).data();

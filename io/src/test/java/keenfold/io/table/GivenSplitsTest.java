@@ -73,6 +73,35 @@ class GivenSplitsTest {
         assertThat(GivenSplits.read(data(), "folds.csv", List.of(folder))).isEqualTo(splits);
     }
 
+    /** Rows that count for several cases stand there once for each; one mention alone is for all of them. */
+    @ParameterizedTest
+    @MethodSource("schemes")
+    void casesOfARowAreToldApart(Scheme scheme) throws IOException {
+        int[] times = IntStream.range(0, 12).map(i -> 1 + i % 3).toArray();
+        DataSet data = data().repeated(times);
+        assertThat(data.rows()).isEqualTo(24);
+        Splits splits = scheme.divide(data, 5);
+        StringWriter csv = new StringWriter();
+        CsvExport.foldsOf(List.of(Task.of(data, splits, List.of(MetricName.parse("accuracy")))), csv);
+        Files.writeString(folder.resolve("folds.csv"), csv.toString());
+        assertThat(GivenSplits.read(data, "folds.csv", List.of(folder))).isEqualTo(splits);
+
+        StringBuilder once = new StringBuilder("row,repeat,fold\n");
+        int middle = data().sourceRow(6);
+        for (int row : data().sourceRows()) {
+            once.append(row).append(",1,").append(row <= middle ? 1 : 2).append('\n');
+        }
+        Files.writeString(folder.resolve("folds.csv"), once);
+        int[] foldOf = IntStream.range(0, 24)
+                .map(i -> data.sourceRow(i) <= middle ? 0 : 1)
+                .toArray();
+        assertThat(GivenSplits.read(data, "folds.csv", List.of(folder)))
+                .isEqualTo(Splits.partitions(new int[][] {foldOf}));
+        Files.writeString(folder.resolve("folds.csv"), once.toString() + data().sourceRow(2) + ",1,2\n");
+        assertThatThrownBy(() -> GivenSplits.read(data, "folds.csv", List.of(folder)))
+                .hasMessageContaining("counts for 3 cases and stands here 2 times: expected once");
+    }
+
     @Test
     void aColumnOfNumbersOfWordsOrOfSidesIsRead() {
         double[] numbers = IntStream.range(0, 12).mapToDouble(i -> 9 + i % 3).toArray();

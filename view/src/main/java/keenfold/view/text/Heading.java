@@ -36,10 +36,16 @@ public final class Heading {
     /** Returns two or three lines; {@code more} ends the last. */
     static String of(Task task, Optional<Scheme> scheme, long seed, String more, Ink ink) {
         DataSet data = task.data();
-        String first = String.format(
-                Locale.ROOT, "%s: %s; %s", data.name(), Plural.of(data.rows(), "row"), Wrap.visible(classes(data)));
+        String first = String.format(Locale.ROOT, "%s: %s; %s", data.name(), rows(data), Wrap.visible(classes(data)));
         String second = SchemeWords.of(data, task.splits(), scheme) + "; seed " + seed;
         return ink.strong(Wrap.lines(first, 2).stripTrailing()) + "\n" + Wrap.lines(second + more, 2);
+    }
+
+    private static String rows(DataSet data) {
+        String cases = Plural.of(data.rows(), "row");
+        return data.fileRows() == data.rows()
+                ? cases
+                : Plural.of(data.fileRows(), "row") + " that count for " + data.rows();
     }
 
     private static String classes(DataSet data) {

@@ -240,7 +240,7 @@ public final class DataSetTable {
         int[] sourceRows = Blobs.ints(blob(row, "source_rows"), rows);
         for (int i = 0; i < rows; i++) {
             Checks.that(
-                    sourceRows[i] > (i == 0 ? 0 : sourceRows[i - 1]),
+                    sourceRows[i] >= (i == 0 ? 1 : sourceRows[i - 1]),
                     "row %d of the file after row %d",
                     sourceRows[i],
                     i == 0 ? 0 : sourceRows[i - 1]);
