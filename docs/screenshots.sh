@@ -50,11 +50,11 @@ shot draft 'keenfold draft hives.csv --target wintered'
 shot folds 'keenfold folds hives.yaml'
 shot compare 'keenfold compare hives.csv --target wintered --positive no --groups apiary'
 (cd "$work" && keenfold compare hives.csv --target wintered --positive no --groups apiary --leave-out inspected --seed 7 --quiet \
-  --try 'logit=logistic strength=1,30,300' --try 'near=nearest neighbours=9,27' --try 'woods=forest trees=100' --try guess=majority -o few.kfl >/dev/null)
+  --try 'logistic strength=1,30,300' --try 'nearest neighbours=9,27' --try 'forest trees=100' --try majority -o few.kfl >/dev/null)
 shot scores 'keenfold scores few.kfl --metric auc --metric log-loss'
 shot contrast 'keenfold contrast few.kfl'
 shot across 'keenfold contrast show/demo.kfl --across --quiet | head -46'
-shot thresholds 'keenfold scores show/demo.kfl --dataset hives --thresholds --candidate council --cost no:yes=5 --cost yes:no=1 --quiet'
+shot thresholds 'keenfold scores show/demo.kfl --dataset hives --thresholds --candidate vote --cost no:yes=5 --cost yes:no=1 --quiet'
 cat > "$work/hold.yaml" <<'Y'
 keenfold: 1
 data: [{file: hives.csv, target: wintered, positive: no, groups: apiary, leave-out: [hive_id, inspected]}]
@@ -63,15 +63,15 @@ splits: {folds: 10, repeats: 3}
 seed: 7
 metrics: [auc, accuracy, log-loss]
 candidates:
-  guess: {classifier: majority}
-  logit: {classifier: logistic, strength: {vary: [1, 30, 300]}}
+  majority: {classifier: majority}
+  logistic: {classifier: logistic, strength: {vary: [1, 30, 300]}}
   tree: {classifier: tree, depth: {choose: [2, 4, 6]}}
 Y
 (cd "$work" && keenfold run hold.yaml -o hold.kfl --quiet)
 shot train 'keenfold train hold.kfl -o pick.kfm; keenfold predict pick.kfm new-hives.csv | head -8' 48
 (cd "$work" && sed 's/seed: 7/seed: 7\nnote: what last year said/; s/ leave-out: \[/&altitude_m, /' hold.yaml > last.yaml \
   && keenfold run last.yaml -o last.kfl --quiet \
-  && sed 's/repeats: 3/repeats: 4/; s/\[2, 4, 6\]/[3, 5]/; /^  guess/d' hold.yaml > later.yaml \
+  && sed 's/repeats: 3/repeats: 4/; s/\[2, 4, 6\]/[3, 5]/; /^  majority/d' hold.yaml > later.yaml \
   && sed -i '$ a \  boosting: {classifier: boosting, rounds: 40, depth: 2}' later.yaml)
 shot history 'keenfold run later.yaml -o hold.kfl
 keenfold note hold.kfl "The reviewer asked for boosting."
@@ -87,7 +87,7 @@ spread/shard.sh 1; spread/shard.sh 3
 keenfold scatter --status spread
 keenfold merge spread/ledgers/*.kfl -o some.kfl' 48
 shot pick 'keenfold pick few.kfl' 62
-shot draw 'keenfold draw few.kfl --figure means; keenfold draw few.kfl --figure roc --candidate woods --candidate near/9 --quiet' 72
+shot draw 'keenfold draw few.kfl --figure means; keenfold draw few.kfl --figure roc --candidate forest --candidate nearest/9 --quiet' 72
 if [ -z "$wanted" ] || [[ " $wanted " == *" report "* ]]; then
   chromium --headless --no-sandbox --disable-gpu --hide-scrollbars --window-size=1280,1500 \
     --screenshot="$shots/report.png" "file://$work/show/report/report.html" >/dev/null 2>&1

@@ -213,14 +213,14 @@ public final class Scaling {
 
     private static Map<String, String> kinds() {
         Map<String, String> kinds = new LinkedHashMap<>();
-        kinds.put("guess", "classifier: majority");
-        kinds.put("bayes", "classifier: naive-bayes");
-        kinds.put("logit", "classifier: logistic");
+        kinds.put("majority", "classifier: majority");
+        kinds.put("naive-bayes", "classifier: naive-bayes");
+        kinds.put("logistic", "classifier: logistic");
         kinds.put("tree", "classifier: tree");
-        kinds.put("woods", "classifier: forest, trees: 20");
-        kinds.put("boost", "classifier: boosting, rounds: 20");
-        kinds.put("near", "classifier: nearest, neighbours: 9");
-        kinds.put("margin", "classifier: svm");
+        kinds.put("forest", "classifier: forest, trees: 20");
+        kinds.put("boosting", "classifier: boosting, rounds: 20");
+        kinds.put("nearest", "classifier: nearest, neighbours: 9");
+        kinds.put("svm", "classifier: svm");
         return kinds;
     }
 
@@ -231,7 +231,7 @@ public final class Scaling {
                 "rows",
                 new int[] {1000, 4000, 16_000, 64_000, 256_000},
                 kinds(),
-                Map.of("near", 64_000, "margin", 16_000),
+                Map.of("nearest", 64_000, "svm", 16_000),
                 (n, candidates) -> {
                     table(n, COLUMNS);
                     plan(2, n > 10_000 ? 1 : 5, candidates);
@@ -262,7 +262,7 @@ public final class Scaling {
     }
 
     private static final String FEW =
-            "guess: {classifier: majority}, tree: {classifier: tree}, near: {classifier: nearest}";
+            "majority: {classifier: majority}, tree: {classifier: tree}, nearest: {classifier: nearest}";
 
     private void folds() throws IOException, InterruptedException {
         table(4000, COLUMNS);
@@ -290,13 +290,13 @@ public final class Scaling {
             for (int i = 1; i <= m; i++) {
                 all.add(Integer.toString(i));
             }
-            plan(5, 2, "near: {classifier: nearest, neighbours: {vary: [" + String.join(", ", all) + "]}}");
+            plan(5, 2, "nearest: {classifier: nearest, neighbours: {vary: [" + String.join(", ", all) + "]}}");
         });
     }
 
     private void threads() throws IOException, InterruptedException {
         table(4000, COLUMNS);
-        plan(5, 40, FEW + ", woods: {classifier: forest, trees: 20}");
+        plan(5, 40, FEW + ", forest: {classifier: forest, trees: 20}");
         title("threads", "run", "of one");
         double one = 0;
         for (int t = 1; t <= 2 * Runtime.getRuntime().availableProcessors(); t *= 2) {
@@ -314,7 +314,7 @@ public final class Scaling {
         title("rows x columns", "smallest heap", "a million rows", "resident then");
         for (int[] size : new int[][] {{125_000, 10}, {250_000, 10}, {500_000, 10}, {1_000_000, 10}, {250_000, 40}}) {
             table(size[0], size[1]);
-            plan(2, 1, "guess: {classifier: majority}, logit: {classifier: logistic}, tree: {classifier: tree}");
+            plan(2, 1, "majority: {classifier: majority}, logistic: {classifier: logistic}, tree: {classifier: tree}");
             double low = 16;
             double high = 2048;
             long peak = 0;
@@ -341,7 +341,7 @@ public final class Scaling {
         table(20_000, COLUMNS);
         title("candidate", "1,000,000 predictions", "5,000,000 predictions", "each of the last 4,000,000");
         Map<String, String> kinds = kinds();
-        kinds.keySet().removeAll(List.of("near", "margin"));
+        kinds.keySet().removeAll(List.of("nearest", "svm"));
         for (Map.Entry<String, String> kind : kinds.entrySet()) {
             long[] sizes = new long[2];
             for (int i = 0; i < 2; i++) {
@@ -371,7 +371,7 @@ public final class Scaling {
             plan(
                     10,
                     sizes[s] / 250,
-                    "near: {classifier: nearest, neighbours: {vary: [" + String.join(", ", all) + "]}}");
+                    "nearest: {classifier: nearest, neighbours: {vary: [" + String.join(", ", all) + "]}}");
             for (int shard = 1; shard <= 4; shard++) {
                 Files.deleteIfExists(folder.resolve("s" + shard + ".kfl"));
                 mustRun("-Xmx4g", "run", "plan.yaml", "--shard", shard + "/4", "-o", "s" + shard + ".kfl", "--quiet");

@@ -114,12 +114,12 @@ public final class TwoThreads {
         return new Comparison(
                 List.of(task),
                 List.of(
-                        candidate("bayes", "naive-bayes", none),
-                        candidate("logit", "logistic", none),
-                        candidate("near", "nearest", none.with("neighbours", "15")),
+                        candidate("naive-bayes", "naive-bayes", none),
+                        candidate("logistic", "logistic", none),
+                        candidate("nearest", "nearest", none.with("neighbours", "15")),
                         candidate("tree", "tree", none),
-                        candidate("woods", "forest", none.with("trees", "50")),
-                        candidate("climb", "boosting", none.with("rounds", "30"))),
+                        candidate("forest", "forest", none.with("trees", "50")),
+                        candidate("boosting", "boosting", none.with("rounds", "30"))),
                 1);
     }
 

@@ -216,13 +216,13 @@ class DraftIT {
                 .get("datasets")
                 .get(0);
         if (signal) {
-            assertThat(pick.get("best").asText()).isNotEqualTo("guess");
+            assertThat(pick.get("best").asText()).isNotEqualTo("majority");
             JsonNode contrast = program.run("contrast", kind + ".kfl", "--json", "--draws", "300")
                     .expect(0)
                     .json();
             boolean found = false;
             for (JsonNode c : contrast.get("contrasts")) {
-                if (c.get("candidate").asText().equals("guess")) {
+                if (c.get("candidate").asText().equals("majority")) {
                     found = c.get("difference").asDouble() < 0;
                 }
             }

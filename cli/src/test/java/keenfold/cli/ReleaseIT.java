@@ -60,7 +60,9 @@ class ReleaseIT {
                 .findFirst()
                 .orElseThrow();
         shell(line.replace("~/.local", home().toString())
-                .replace("keenfold-", TARGET.resolve("keenfold-").toString()));
+                .replace(
+                        "keenfold-*-linux-x64",
+                        TARGET.resolve("keenfold-[0-9].[0-9].[0-9]").toString()));
     }
 
     private static List<String> files(Path of) throws IOException {

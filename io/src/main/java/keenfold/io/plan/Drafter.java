@@ -411,26 +411,26 @@ public final class Drafter {
 
     private void candidates(int rows) {
         out.append("candidates:\u0001# from a guess to what is flexible\n");
-        out.append("  guess: {classifier: majority}\u0001# what every other candidate has to beat\n");
-        out.append("  bayes: {classifier: naive-bayes}\n");
+        out.append("  majority: {classifier: majority}\u0001# what every other candidate has to beat\n");
+        out.append("  naive-bayes: {classifier: naive-bayes}\n");
         out.append(
-                "  logit: {classifier: logistic, strength: {vary: [1, 30, 300]}}\u0001# a stronger penalty is simpler\n");
+                "  logistic: {classifier: logistic, strength: {vary: [1, 30, 300]}}\u0001# a stronger penalty is simpler\n");
         if (suits("nearest", rows)) {
             String neighbours = rows < 60 ? "[1, 3, 7]" : "[1, 5, 15, 45]";
-            out.append("  near: {classifier: nearest, neighbours: {vary: ")
+            out.append("  nearest: {classifier: nearest, neighbours: {vary: ")
                     .append(neighbours)
                     .append("}}\n");
         }
         out.append("  tree: {classifier: tree}\u0001# cut back as far as inner folds allow\n");
         if (suits("forest", rows)) {
-            out.append("  woods: {classifier: forest, trees: 100}\u0001# more trees: steadier, slower\n");
+            out.append("  forest: {classifier: forest, trees: 100}\u0001# more trees: steadier, slower\n");
         }
-        out.append("  climb: {classifier: boosting, depth: 3, rounds: {vary: [25, 100]}}\u0001# one run for both\n");
+        out.append("  boosting: {classifier: boosting, depth: 3, rounds: {vary: [25, 100]}}\u0001# one run for both\n");
         if (suits("svm", rows)) {
-            out.append("  border: {classifier: svm}\u0001# a curved border between the classes, kept wide\n");
+            out.append("  svm: {classifier: svm}\u0001# a curved border between the classes, kept wide\n");
         }
         if (suits("network", rows)) {
-            out.append("  net: {classifier: network}\n");
+            out.append("  network: {classifier: network}\n");
         }
     }
 }

@@ -34,15 +34,15 @@ import keenfold.study.progress.Watcher;
 public final class QuickPlan {
     /** What is compared unless --try says otherwise: from a guess to many trees. */
     public static final List<String> CANDIDATES = List.of(
-            "guess=majority",
-            "bayes=naive-bayes",
-            "logit=logistic",
-            "near=nearest neighbours=1,5,25",
+            "majority",
+            "naive-bayes",
+            "logistic",
+            "nearest neighbours=1,5,25",
             "tree",
-            "woods=forest trees=100",
-            "climb=boosting rounds=50 depth=3",
-            "border=svm",
-            "net=network");
+            "forest trees=100",
+            "boosting rounds=50 depth=3",
+            "svm",
+            "network");
 
     private final Asked asked;
     private final Watcher watcher;

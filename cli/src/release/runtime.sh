@@ -1,0 +1,56 @@
+#!/bin/sh
+# Makes, of the release archive, one that needs no Java: with a trimmed runtime of its own and the archive of classes that
+# its start maps. Run by mvn -Pruntime package; the runtime is that of the JDK named here.
+# usage: runtime.sh ARCHIVE.tar.gz JDK FOLDER
+set -eu
+archive=$1
+jdk=$2
+out=$3
+
+version=$("$jdk/bin/java" -XshowSettings:properties -version 2>&1 | sed -n 's/^ *java\.specification\.version = //p')
+# Before 19, an archive of classes is refused in any other place than the one where it was made.
+if [ "${version%%.*}" -lt 21 ]; then
+  echo "runtime.sh: $jdk is Java $version; a runtime that can be unpacked anywhere takes 21 or newer (-Druntime.jdk=PATH)" >&2
+  exit 1
+fi
+case $(uname -s)-$(uname -m) in
+  Linux-x86_64) platform=linux-x64 ;;
+  Linux-aarch64) platform=linux-arm64 ;;
+  *) echo "runtime.sh: made on Linux alone, for x86-64 and ARM64" >&2; exit 1 ;;
+esac
+
+work=$(mktemp -d)
+trap 'rm -rf "$work"' EXIT
+tar -xzf "$archive" -C "$work"
+home=$(echo "$work"/keenfold-*)
+name=$(basename "$home")-$platform
+lib=$home/lib/keenfold
+
+# What the classes refer to, and what they reach by name: encodings of tables, and signals.
+modules=$("$jdk/bin/jdeps" --print-module-deps --ignore-missing-deps --multi-release 17 "$lib/keenfold.jar")
+"$jdk/bin/jlink" --add-modules "$modules,jdk.charsets,jdk.management,jdk.unsupported" --strip-debug --no-man-pages \
+  --no-header-files --output "$lib/runtime"
+# The launcher's collector; an archive of classes belongs to one.
+"$lib/runtime/bin/java" -XX:+UseSerialGC -Xshare:dump >/dev/null
+# To the second, as tar keeps it: the archive of classes is refused for a jar of another time.
+touch -d '2026-01-01 00:00:00 UTC' "$lib/keenfold.jar" "$lib/runtime/lib/modules"
+mkdir "$work/rehearsal"
+(cd "$work/rehearsal" && "$lib/runtime/bin/java" -XX:ArchiveClassesAtExit="$lib/keenfold.jsa" \
+  -Duser.timezone=UTC -XX:+UseSerialGC -Xlog:disable -Xlog:all=error:stderr \
+  -cp "$lib/keenfold.jar" keenfold.cli.Rehearsal "$work/rehearsal") >/dev/null 2>&1
+[ -s "$lib/keenfold.jsa" ] || { echo "runtime.sh: no archive of classes was made" >&2; exit 1; }
+
+"$lib/runtime/bin/java" -XX:+UseSerialGC -cp "$lib/keenfold.jar" keenfold.cli.Main --help >"$lib/help.txt"
+
+mkdir -p "$out"
+rm -f "$home/bin/keenfold.cmd"
+mv "$home" "$work/$name"
+tar -C "$work" --sort=name --owner=0 --group=0 --numeric-owner -czf "$out/$name.tar.gz" "$name"
+
+# Beside the archives: what they are made of, and their sums.
+release=${name%"-$platform"}
+cp "$work/$name/share/doc/keenfold/components.json" "$out/$release-components.json"
+for file in "$archive" "${archive%.tar.gz}.zip"; do
+  [ "$file" -ef "$out/$(basename "$file")" ] || cp "$file" "$out"
+done
+(cd "$out" && sha256sum "$release.tar.gz" "$release.zip" "$name.tar.gz" "$release-components.json" >"$release-SHA256SUMS")
