@@ -97,6 +97,18 @@ class ReleaseIT {
         }
     }
 
+    /** Each line of the launcher for Windows ends as there, and quotes what may hold a blank. */
+    @Test
+    void theLauncherForWindowsIsThere() throws Exception {
+        String text = Files.readString(home().resolve("bin/keenfold.cmd"));
+        assertThat(text.replace("\r\n", "")).doesNotContain("\n", "\r");
+        assertThat(text)
+                .startsWith("@echo off\r\n")
+                .contains(
+                        "\"%KEENFOLD_JAVA%\" -Duser.timezone=UTC", "-jar \"%KEENFOLD_JAR%\" %*\r\nexit /b %ERRORLEVEL%")
+                .contains("set \"KEENFOLD_JAVA=%JAVA_HOME%\\bin\\java.exe\"");
+    }
+
     /** Through a link too, as people put programs on their path; nothing is built or written beside it. */
     @Test
     void itRunsFromElsewhere() throws Exception {

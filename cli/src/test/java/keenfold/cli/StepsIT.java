@@ -171,7 +171,7 @@ class StepsIT {
                   curve: {classifier: naive-bayes, calibrate: platt, prepare: [target-means]}
                 """;
         StringJoiner told = new StringJoiner("\n");
-        for (String data : List.of("counted.csv, weights: colonies", "cases.csv")) {
+        for (String data : List.of("counted.csv, weights: colonies, text: all", "cases.csv, text: all")) {
             Files.writeString(
                     folder.resolve("plan.yaml"),
                     "keenfold: 1\ndata: [{name: t, target: wintered, file: " + data + "}]\nholdout: {share: 0.2}\n"

@@ -127,7 +127,7 @@ public final class DraftCommand implements Callable<Integer> {
     private static TableFormat labels(DataSpec asked) {
         List<String> labels = new ArrayList<>(List.of(asked.target()));
         asked.groups().ifPresent(labels::add);
-        TableFormat plain = asked.order().map(asked.format()::sparing).orElse(asked.format());
+        TableFormat plain = asked.sparingNumbers();
         return plain.withText(java.util.Set.copyOf(labels));
     }
 

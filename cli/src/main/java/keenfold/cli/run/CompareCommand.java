@@ -38,7 +38,7 @@ import picocli.CommandLine.Spec;
 @Command(
         name = "compare",
         description = "Compares classifiers on a table in one call: trains and tests each on the same folds, then shows"
-                + " scores, contrasts and a pick on one screen.")
+                + " the pick with its price, scores and contrasts on one screen.")
 public final class CompareCommand implements Callable<Integer> {
     private final Console console;
 

@@ -7,6 +7,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Classes;
 import keenfold.core.data.Column;
@@ -27,6 +28,9 @@ import keenfold.io.table.parse.ReadTable;
  */
 public final class Drafter {
     private static final double IMBALANCED = 0.75;
+
+    /** More rows of one row change no advice. */
+    private static final double MOST_CASES = 100_000;
 
     /** Up to this share of the rows, equal ones are taken for copies; beyond it, columns just have few values. */
     private static final double MOST_COPIES = 0.2;
@@ -91,7 +95,8 @@ public final class Drafter {
     private record Role(String column, String reason) {}
 
     private String draft(Scored scored, String seen) {
-        Categories target = column(asked.target()).match(n -> Categories.of(n.name()), c -> c);
+        Categories ofRows = column(asked.target()).match(n -> Categories.of(n.name()), c -> c);
+        Categories target = asked.weights().map(w -> cases(ofRows, column(w))).orElse(ofRows);
         int[] counts = Arrays.stream(target.counts()).filter(c -> c > 0).toArray();
         int rows = Arrays.stream(counts).sum();
         double most = Arrays.stream(counts).max().orElse(0) / (double) Math.max(1, rows);
@@ -101,7 +106,7 @@ public final class Drafter {
                 .filter(c -> c.kind() == ReadColumn.Kind.DATE)
                 .map(c -> c.column().name())
                 .toList();
-        List<Suspicion> suspicions = Suspicion.in(table.table(), profiles, dates, Optional.of(target)).stream()
+        List<Suspicion> suspicions = Suspicion.in(table.table(), profiles, dates, Optional.of(ofRows)).stream()
                 .filter(s -> !s.column().equals(asked.weights().orElse(""))
                         || s.column().isEmpty())
                 .toList();
@@ -153,6 +158,15 @@ public final class Drafter {
                 "evidence: {draws: 5000, level: 0.95, margin: 0}\u0001# margin: differences that would not matter to you\n");
         out.append("pick: {rule: one-se}\u0001# the simplest within one standard error of the best\n");
         return aligned(out.toString());
+    }
+
+    /** A row that counts for several cases stands there as often; what cannot be a count is refused where data are read. */
+    private static Categories cases(Categories target, Column weights) {
+        return target.select(IntStream.range(0, target.rows())
+                .flatMap(i -> IntStream.generate(() -> i).limit((long)
+                        weights.<Double>match(n -> n.get(i) > 0 ? Math.min(n.get(i), MOST_CASES) : 0, k -> 1.0)
+                                .doubleValue()))
+                .toArray());
     }
 
     private static boolean whole(List<ColumnProfile> profiles, String column) {

@@ -67,8 +67,7 @@ public final class DataReader {
     }
 
     private LoadedData read() {
-        TableFormat plain = spec.order().map(spec.format()::sparing).orElse(spec.format());
-        TableFormat format = plain.withText(spec.labels());
+        TableFormat format = spec.sparingNumbers().withText(spec.labels());
         for (String label : spec.format().number()) {
             if (spec.labels().contains(label)) {
                 throw new InputException(spec.file(), "column \"" + label + "\" cannot be both a label and a number");
@@ -99,10 +98,18 @@ public final class DataReader {
         Optional<Categories> groups = spec.groups().map(g -> labels(columns, names, g));
         Optional<Numbers> order = spec.order().map(o -> order(columns, names, o));
         missing = main.missingTexts(spec.target());
-        int[] rows = labelledRows(target, groups, order);
+        int[] ofClass = labelledRows(target, groups, order);
+        Optional<int[]> all = spec.weights().map(w -> counts(columns, names, w, ofClass));
+        int[] rows = all.map(c -> IntStream.range(0, c.length)
+                        .filter(i -> c[i] > 0)
+                        .map(i -> ofClass[i])
+                        .toArray())
+                .orElse(ofClass);
+        Optional<int[]> counts = all.map(c -> IntStream.of(c).filter(n -> n > 0).toArray());
         Categories labelled = target.select(rows);
         Variants.in(labelled).forEach(n -> notices.add(n.about(spec.name())));
-        Classes classes = classes(labelled);
+        // Which class is the rarer one is a matter of cases.
+        Classes classes = classes(counts.map(c -> labelled.select(repeated(c))).orElse(labelled));
         DataSet whole = DataSet.of(
                 spec.name(),
                 features(read, rows),
@@ -111,7 +118,6 @@ public final class DataReader {
                 groups.map(g -> g.select(rows).withoutUnused()),
                 IntStream.of(rows).map(i -> i + 1).toArray());
         DataSet ordered = order.isPresent() ? whole.withOrder(order.get().select(rows)) : whole;
-        Optional<int[]> counts = spec.weights().map(w -> counts(columns, names, w, rows));
         DataSet data = counts.map(ordered::repeated).orElse(ordered);
         // From here on a row that counts for several cases stands there as often.
         int[] cases = IntStream.of(data.sourceRows()).map(r -> r - 1).toArray();
@@ -152,6 +158,12 @@ public final class DataReader {
                 parts.test().isPresent() ? Optional.of(new Chosen(select(testRows, kept))) : Optional.empty(),
                 dates(columns),
                 given.map(c -> c.select(kept)));
+    }
+
+    private static int[] repeated(int[] counts) {
+        return IntStream.range(0, counts.length)
+                .flatMap(i -> IntStream.generate(() -> i).limit(counts[i]))
+                .toArray();
     }
 
     private static DataSet withoutCopies(DataSet data) {

@@ -76,6 +76,14 @@ public record DataSpec(
         return new DataSpec(file, other, target, positive, groups, order, weights, leaveOut, format);
     }
 
+    /** Returns the format, whose word for all columns spares those that must be numbers: order and weights. */
+    public TableFormat sparingNumbers() {
+        Set<String> numbers = new java.util.HashSet<>();
+        order.ifPresent(numbers::add);
+        weights.ifPresent(numbers::add);
+        return format.sparing(numbers);
+    }
+
     /** Returns the columns that must be read as text: what stands in them are labels. */
     Set<String> labels() {
         Set<String> labels = new java.util.HashSet<>(format.text());

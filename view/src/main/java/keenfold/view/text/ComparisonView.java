@@ -23,20 +23,21 @@ import keenfold.results.table.NumberFormats;
 public final class ComparisonView {
     private ComparisonView() {}
 
-    /** Returns heading, scores, contrasts with the best, and the pick, of the first data set. */
+    /** Returns heading, the pick with its price and what else may be the best, scores and contrasts, of the first data set. */
     public static String render(Scores scores, Picking picking, Ink ink) {
         Picking.OfSet set = picking.sets().get(0);
         Inference inference = set.inference();
         MetricInference primary = set.metric();
         AlignedPredictions panel = inference.panel();
         double level = inference.evidence().level();
+        // What a person came for stands first; the tables say why.
         return Heading.of(panel, picking.evaluation().scheme(), ink) + "\n"
+                + set.picks()
+                        .map(p -> PickView.brief(panel, primary, p, set.simplicity(), level, ink) + "\n")
+                        .orElse("")
                 + scores(inference, scores.metrics(), primary, set.picks(), ink) + "\n"
                 + ContrastView.render(Contrasts.part(inference, primary, Contrasts.BEST), ink) + "\n"
-                + set.picks()
-                        .map(p -> PickView.brief(panel, primary, p, set.simplicity(), level, ink))
-                        .orElse("")
-                + "\n" + legend(inference.evidence(), panel, primary, ink);
+                + legend(inference.evidence(), panel, primary, ink);
     }
 
     private static String scores(

@@ -55,9 +55,9 @@ public record TableFormat(
         this(separator, missing, text, number, Set.of(), decimal, encoding);
     }
 
-    /** Returns the same, whose {@value #ALL} spares a column. */
-    public TableFormat sparing(String column) {
-        return new TableFormat(separator, missing, text, number, Set.of(column), decimal, encoding);
+    /** Returns the same, whose {@value #ALL} spares some columns. */
+    public TableFormat sparing(Set<String> columns) {
+        return new TableFormat(separator, missing, text, number, columns, decimal, encoding);
     }
 
     /**
