@@ -8,6 +8,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -87,8 +88,10 @@ class RuntimeIT {
         }
         Path made = folder.resolve("made");
         String script = Program.ROOT.resolve("cli/src/release/runtime.sh").toString();
+        Map<String, String> environment = new HashMap<>(System.getenv());
+        environment.put("KEENFOLD_REHEARSAL", "keenfold.cli.Main scores --help");
         Ended ended = run(
-                System.getenv(),
+                environment,
                 List.of(script, archive.toString(), jdk.orElseThrow().toString(), made.toString()));
         assertThat(ended.code).as(ended.err).isZero();
         Path place = Files.createDirectories(folder.resolve("another place"));
@@ -110,7 +113,20 @@ class RuntimeIT {
     void itDoesTheJobWhereThereIsNoOtherJava() throws Exception {
         Files.copy(Program.DEMO.resolve("swarm.csv"), folder.resolve("swarm.csv"));
         Ended compared = keenfold(
-                "", "compare", "swarm.csv", "--target", "swarmed", "--repeats", "2", "--folds", "3", "--quiet");
+                "",
+                "compare",
+                "swarm.csv",
+                "--target",
+                "swarmed",
+                "--try",
+                "nearest neighbours=3,5",
+                "--try",
+                "majority",
+                "--repeats",
+                "2",
+                "--folds",
+                "3",
+                "--quiet");
         assertThat(compared.code).as(compared.err).isZero();
         assertThat(compared.out).contains("each candidate against", "nearest/5");
         assertThat(compared.err).isEmpty();
