@@ -7,6 +7,7 @@ archive=$1
 jdk=$2
 out=$3
 
+[ -x "$jdk/bin/jlink" ] || { echo "runtime.sh: $jdk is no JDK: there is no bin/jlink in it" >&2; exit 1; }
 version=$("$jdk/bin/java" -XshowSettings:properties -version 2>&1 | sed -n 's/^ *java\.specification\.version = //p')
 # Before 19, an archive of classes is refused in any other place than the one where it was made.
 if [ "${version%%.*}" -lt 21 ]; then
@@ -47,6 +48,7 @@ mkdir "$work/rehearsal"
 
 mkdir -p "$out"
 rm -f "$home/bin/keenfold.cmd"
+sed -i '/  bin\/keenfold\.cmd$/d' "$home/share/doc/keenfold/SHA256SUMS"
 mv "$home" "$work/$name"
 tar -C "$work" --sort=name --owner=0 --group=0 --numeric-owner -czf "$out/$name.tar.gz" "$name"
 

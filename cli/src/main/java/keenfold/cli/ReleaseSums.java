@@ -20,6 +20,7 @@ public final class ReleaseSums {
     /** Where the archive has what the build has; the same as in archive.xml. */
     private static final Map<String, String> PLACES = new TreeMap<>(Map.of(
             "src/release/bin/keenfold", "bin/keenfold",
+            "src/release/bin/keenfold.cmd", "bin/keenfold.cmd",
             "target/keenfold-all.jar", "lib/keenfold/keenfold.jar",
             "target/release/man", "share/man/man1",
             "target/release/bash", "share/bash-completion/completions",

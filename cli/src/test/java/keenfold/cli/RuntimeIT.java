@@ -161,5 +161,7 @@ class RuntimeIT {
         assertThat(keenfold("", "help", "scores").out).isEqualTo(help.out);
         assertThat(home.resolve("share/man/man1/keenfold.1")).isNotEmptyFile();
         assertThat(home.resolve("bin/keenfold.cmd")).doesNotExist();
+        String sums = "cd '" + home + "' && sha256sum --quiet -c share/doc/keenfold/SHA256SUMS";
+        assertThat(run(System.getenv(), List.of("sh", "-c", sums)).code).isZero();
     }
 }
