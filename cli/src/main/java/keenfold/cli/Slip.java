@@ -26,7 +26,8 @@ final class Slip {
     private static final List<String> FORMS = List.of("--json", "--csv");
 
     /** What draft and compare take, and run reads in a plan. */
-    private static final Set<String> OF_PLANS = Set.of("--seed", "--target", "--positive", "--groups", "--missing");
+    private static final Set<String> OF_PLANS =
+            Set.of("--seed", "--target", "--positive", "--groups", "--weights", "--missing");
 
     private Slip() {}
 

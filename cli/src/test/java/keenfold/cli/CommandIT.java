@@ -171,6 +171,40 @@ class CommandIT {
         assertThat(auc.get("mine")).isGreaterThan(auc.get("guess"));
     }
 
+    /** Texts, and levels that no training row has, are handed on as they stand in the file, in a fold and for new rows. */
+    @Test
+    void aProgramSeesTextsAndNewLevels() throws Exception {
+        Files.writeString(
+                folder.resolve("look.sh"),
+                """
+                [ -f test.csv ] || { echo kept > model/kept; exit 0; }
+                cat test.csv >> '%s'
+                awk 'NR == 1 { print "no,yes"; next } { print "0.5,0.5" }' test.csv > probabilities.csv
+                """
+                        .formatted(folder.resolve("seen.csv")));
+        StringBuilder table = new StringBuilder("remark,site,kind\n");
+        for (int i = 0; i < 30; i++) {
+            table.append("row ").append(i).append(i % 2 == 0 ? ",hill,yes\n" : ",moor,no\n");
+        }
+        Files.writeString(folder.resolve("notes.csv"), table);
+        Program program = plan(
+                folder.resolve("notes.csv").toString(),
+                "kind, text: [remark]",
+                "  mine: {classifier: command, run: [sh, look.sh], prepare: []}\n");
+        program.run("run", "plan.yaml", "-o", "l.kfl", "--allow-commands").expect(0);
+        assertThat(Files.readAllLines(folder.resolve("seen.csv"))).contains("remark,site", "row 17,moor");
+        program.run("train", "l.kfl", "-o", "m.kfm", "--candidate", "mine", "--allow-commands")
+                .expect(0);
+        Files.writeString(folder.resolve("new.csv"), "site,remark\nhill,row 17\nbog,never seen\n,\n");
+        assertThat(program.run("predict", "m.kfm", "new.csv", "--allow-commands")
+                        .expect(0)
+                        .said())
+                .contains("column \"site\" has \"bog\"")
+                .doesNotContain("never seen");
+        assertThat(Files.readAllLines(folder.resolve("seen.csv")))
+                .endsWith("remark,site", "row 17,hill", "never seen,bog", ",");
+    }
+
     /** A kept model predicts what a fit on the same rows does: the training side of a fold, as a table of its own. */
     @Test
     void aProgramIsTrainedOnceAndAskedForPredictionsLater() throws Exception {

@@ -3,11 +3,13 @@ package keenfold.cli;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
 import java.util.StringJoiner;
+import java.util.zip.GZIPInputStream;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import org.junit.jupiter.api.Test;
@@ -217,6 +219,14 @@ class StepsIT {
         assertThat(both).hasSize(2);
         assertThat(both[0]).isEqualTo(both[1]);
         Files.writeString(folder.resolve("half.csv"), counted.toString().replaceFirst(",[0-9]+\n", ",1.5\n"));
+        String huge = counted.toString().replaceAll(",[0-9]+\n", ",900000\n");
+        Files.writeString(folder.resolve("huge.csv"), huge);
+        for (String command : List.of("draft", "compare")) {
+            assertThat(program.run(command, "huge.csv", "--target", "wintered", "--weights", "colonies")
+                            .expect(3)
+                            .err())
+                    .contains("they add up to 21600000 cases; from 1 to 10000000 are possible");
+        }
         assertThat(program.run("compare", "half.csv", "--target", "wintered", "--weights", "colonies")
                         .expect(3)
                         .err())
@@ -262,6 +272,13 @@ class StepsIT {
         assertThat(means.get(2).get("mean").asDouble()).isEqualTo(1);
         program.run("train", "l.kfl", "--candidate", "read/words=remark+standardise", "-o", "m.kfm")
                 .expect(0);
+        // The model keeps words, and no text of a training row.
+        try (var unpacked = new GZIPInputStream(Files.newInputStream(folder.resolve("m.kfm")))) {
+            assertThat(new String(unpacked.readAllBytes(), StandardCharsets.UTF_8))
+                    .contains("mould")
+                    .doesNotContain("mould, few bees");
+        }
+        assertThat(program.run("show", "m.kfm").expect(0).out()).contains("from remark (text), kg (number)");
         Files.writeString(folder.resolve("new.csv"), "kg,remark\n3,MOULD everywhere; bees few\n3,Strong! Calm.\n3,\n");
         Program.Outcome labelled = program.run("predict", "m.kfm", "new.csv").expect(0);
         assertThat(labelled.out().lines().skip(1).limit(2).map(l -> l.split(",")[1]))

@@ -13,7 +13,6 @@ public final class Categories implements Column {
     private final String name;
     private final List<String> levels;
     private final int[] codes;
-
     private final boolean text;
 
     private Categories(String name, List<String> levels, int[] codes, boolean text) {

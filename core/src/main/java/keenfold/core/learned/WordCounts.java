@@ -21,9 +21,13 @@ import keenfold.core.data.Vector;
  * @param unitLength whether the numbers of a text are divided by the root of the sum of their squares, unless all are 0
  */
 public record WordCounts(List<String> words, Vector weights, boolean unitLength) implements ColumnTransform {
+    /** The most words: each is a column of numbers. */
+    public static final int MOST = 10_000;
+
     /** Copies the words. */
     public WordCounts {
         words = List.copyOf(words);
+        Checks.that(words.size() <= MOST, "%d words: at most %d are possible", words.size(), MOST);
         Checks.that(words.size() == weights.size(), "%d weights of %d words", weights.size(), words.size());
     }
 
@@ -36,17 +40,12 @@ public record WordCounts(List<String> words, Vector weights, boolean unitLength)
         Map<String, Integer> places = new HashMap<>();
         words.forEach(word -> places.put(word, places.size()));
         double[][] values = new double[words.size()][column.rows()];
-        double[][] ofLevel = new double[column.levels().size()][];
         for (int i = 0; i < column.rows(); i++) {
-            if (column.missing(i)) {
-                continue;
-            }
-            int code = column.code(i);
-            if (ofLevel[code] == null) {
-                ofLevel[code] = numbers(column.levels().get(code), places);
-            }
-            for (int k = 0; k < values.length; k++) {
-                values[k][i] = ofLevel[code][k];
+            if (!column.missing(i)) {
+                double[] numbers = numbers(column.levels().get(column.code(i)), places);
+                for (int k = 0; k < values.length; k++) {
+                    values[k][i] = numbers[k];
+                }
             }
         }
         List<Column> made = new ArrayList<>();

@@ -101,8 +101,9 @@ final class Exchange implements AutoCloseable {
     private static String cell(Column column, int row) {
         return column.missing(row)
                 ? ""
-                : column.match(n -> Decimals.exact(n.get(row)), (Categories k) -> k.levels()
-                        .get(k.code(row)));
+                : column.match(
+                        n -> Decimals.exact(n.get(row)),
+                        (Categories k) -> Categories.text(k.levels().get(k.code(row))));
     }
 
     /** What the program kept when it was trained. */

@@ -3,6 +3,7 @@ package keenfold.io.model;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -36,7 +37,10 @@ public final class NewRows {
     private final List<String> names = new ArrayList<>();
     private final Map<String, Map<String, Integer>> unseen = new LinkedHashMap<>();
     private final List<Map<String, Integer>> codes = new ArrayList<>();
-    private final Set<String> texts;
+    /** Columns of which a value that the model was not trained on is kept as it is, since it is read, or handed on. */
+    private final Set<String> kept = new HashSet<>();
+
+    private final Set<String> texts = new HashSet<>();
     private int[] places = new int[0];
     private int target = -1;
     private int rows;
@@ -46,8 +50,14 @@ public final class NewRows {
         this.model = model;
         this.where = where;
         this.format = format;
-        this.texts = model.predictor().textColumns(model.columns().empty());
+        texts.addAll(model.predictor().textColumns(model.columns().empty()));
         for (Schema.OfColumn c : model.columns().columns()) {
+            if (c.kind() == Schema.Kind.TEXT) {
+                texts.add(c.name());
+            }
+            if (texts.contains(c.name()) || model.predictor().asksAnotherProgram()) {
+                kept.add(c.name());
+            }
             Map<String, Integer> own = new HashMap<>();
             for (String level : c.levels()) {
                 own.put(level, own.size());
@@ -241,7 +251,7 @@ public final class NewRows {
 
     private Column column(int j, List<@Nullable String[]> rows) {
         Schema.OfColumn c = model.columns().columns().get(j);
-        if (c.kind() != Schema.Kind.CATEGORY) {
+        if (c.numeric()) {
             double[] values = new double[rows.size()];
             Arrays.setAll(values, i -> {
                 String text = rows.get(i)[places[j]];
@@ -251,15 +261,15 @@ public final class NewRows {
         }
         List<String> levels = new ArrayList<>(c.levels());
         Map<String, Integer> others = new HashMap<>();
-        if (!texts.contains(c.name())) {
+        if (!kept.contains(c.name())) {
             levels.add(Categories.UNSEEN);
         }
         int[] own = new int[rows.size()];
         for (int i = 0; i < own.length; i++) {
             String text = rows.get(i)[places[j]];
             Integer known = text == null ? Integer.valueOf(-1) : codes.get(j).get(text);
-            if (known == null && texts.contains(c.name())) {
-                // Each unseen text is a level of its own, so that its words can be read.
+            if (known == null && kept.contains(c.name())) {
+                // Each unseen value is a level of its own, so that what it says is not lost.
                 known = others.computeIfAbsent(String.valueOf(text), t -> {
                     levels.add(Categories.UNSEEN + t);
                     return levels.size() - 1;

@@ -28,7 +28,9 @@ public record Schema(List<OfColumn> columns, char decimal, List<String> missing)
         /** ISO dates, taken as days since 1970-01-01. */
         DATE,
         /** Categories. */
-        CATEGORY
+        CATEGORY,
+        /** Texts, another one in every row: the model keeps none of them. */
+        TEXT
     }
 
     /**
@@ -42,6 +44,11 @@ public record Schema(List<OfColumn> columns, char decimal, List<String> missing)
         /** Copies the levels. */
         public OfColumn {
             levels = List.copyOf(levels);
+        }
+
+        /** Returns whether it holds numbers, or dates, which are taken as such. */
+        public boolean numeric() {
+            return kind == Kind.NUMBER || kind == Kind.DATE;
         }
     }
 
@@ -62,7 +69,9 @@ public record Schema(List<OfColumn> columns, char decimal, List<String> missing)
                         .map(c -> c.match(
                                 n -> new OfColumn(
                                         n.name(), dates.contains(n.name()) ? Kind.DATE : Kind.NUMBER, List.of()),
-                                k -> new OfColumn(k.name(), Kind.CATEGORY, k.levels())))
+                                k -> k.texts()
+                                        ? new OfColumn(k.name(), Kind.TEXT, List.of())
+                                        : new OfColumn(k.name(), Kind.CATEGORY, k.levels())))
                         .toList(),
                 format.decimal(),
                 format.missing().stream().sorted().toList());
@@ -73,7 +82,7 @@ public record Schema(List<OfColumn> columns, char decimal, List<String> missing)
         List<Column> made = new ArrayList<>();
         for (OfColumn c : columns) {
             made.add(
-                    c.kind != Kind.CATEGORY
+                    c.numeric()
                             ? Numbers.owning(c.name, new double[0])
                             : Categories.ofCodes(c.name, c.levels, new int[0]));
         }

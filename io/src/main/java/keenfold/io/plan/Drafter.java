@@ -13,9 +13,11 @@ import keenfold.core.data.Classes;
 import keenfold.core.data.Column;
 import keenfold.core.data.ColumnProfile;
 import keenfold.core.data.ColumnRange;
+import keenfold.core.data.Numbers;
 import keenfold.core.data.Suggestion;
 import keenfold.core.data.Suspicion;
 import keenfold.io.InputException;
+import keenfold.io.table.DataReader;
 import keenfold.io.table.DataSpec;
 import keenfold.io.table.parse.ReadColumn;
 import keenfold.io.table.parse.ReadTable;
@@ -28,9 +30,6 @@ import keenfold.io.table.parse.ReadTable;
  */
 public final class Drafter {
     private static final double IMBALANCED = 0.75;
-
-    /** More rows of one row change no advice. */
-    private static final double MOST_CASES = 100_000;
 
     /** Up to this share of the rows, equal ones are taken for copies; beyond it, columns just have few values. */
     private static final double MOST_COPIES = 0.2;
@@ -162,11 +161,13 @@ public final class Drafter {
 
     /** A row that counts for several cases stands there as often; what cannot be a count is refused where data are read. */
     private static Categories cases(Categories target, Column weights) {
-        return target.select(IntStream.range(0, target.rows())
-                .flatMap(i -> IntStream.generate(() -> i).limit((long)
-                        weights.<Double>match(n -> n.get(i) > 0 ? Math.min(n.get(i), MOST_CASES) : 0, k -> 1.0)
-                                .doubleValue()))
-                .toArray());
+        double[] counts = weights.match(Numbers::toArray, k -> new double[0]);
+        double all = Arrays.stream(counts).sum();
+        return all >= 1 && all <= DataReader.MOST_CASES
+                ? target.select(IntStream.range(0, counts.length)
+                        .flatMap(i -> IntStream.generate(() -> i).limit((long) Math.max(0, counts[i])))
+                        .toArray())
+                : target;
     }
 
     private static boolean whole(List<ColumnProfile> profiles, String column) {

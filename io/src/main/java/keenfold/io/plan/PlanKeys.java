@@ -88,7 +88,7 @@ public final class PlanKeys {
                     "none",
                     "columns to be read as categories whatever they hold; A..B for all from A to B; all for every one but"
                             + " those of number and order. One with another text in every row is left out unless its own name"
-                            + " is here; then the step words can read it, and nobody else sees it"),
+                            + " is here; then the step words can read it, and only that and candidates of kind command see it"),
             new Key(
                     "number",
                     "list of columns",

@@ -57,7 +57,7 @@ public final class PmmlExport {
         fields.writeEarly(xml);
         Set<String> categories = new HashSet<>();
         for (Schema.OfColumn c : model.columns().columns()) {
-            if (c.kind() == Schema.Kind.CATEGORY) {
+            if (!c.numeric()) {
                 categories.add(c.name());
             }
         }
@@ -73,7 +73,7 @@ public final class PmmlExport {
             String name = c.kind() == Schema.Kind.DATE
                     ? fields.number("days(" + c.name() + ")", apply("dateDaysSinceYear", ref(c.name()), literal(1970)))
                     : c.name();
-            all.add(new Field(name, c.name(), c.kind() != Schema.Kind.CATEGORY, c.levels()));
+            all.add(new Field(name, c.name(), c.numeric(), c.levels()));
         }
         return all;
     }
@@ -197,7 +197,7 @@ public final class PmmlExport {
             switch (c.kind()) {
                 case NUMBER -> xml.leaf("DataField", "name", c.name(), "optype", "continuous", "dataType", "double");
                 case DATE -> xml.leaf("DataField", "name", c.name(), "optype", "ordinal", "dataType", "date");
-                case CATEGORY -> category(xml, c.name(), c.levels());
+                case CATEGORY, TEXT -> category(xml, c.name(), c.levels());
             }
         }
         xml.close();

@@ -30,8 +30,11 @@ import keenfold.io.table.parse.TableFormat;
  * a class left out, what is held back set aside, oddities noticed.
  */
 public final class DataReader {
-    /** More would be a table written out that no comparison ends on. */
-    private static final int MOST_CASES = 10_000_000;
+    /** The most cases that rows of a table can count for. */
+    public static final int MOST_CASES = 10_000_000;
+
+    /** The most values of a table that is written out case by case: 2 GB. A small file must not ask for more. */
+    private static final long MOST_VALUES = 1L << 28;
 
     private static final int MOST_CLASSES = 1000;
 
@@ -192,8 +195,12 @@ public final class DataReader {
             counts[i] = (int) weight;
             all += counts[i];
         }
-        if (all == 0 || all > MOST_CASES) {
-            throw weightsWrong(name, "they add up to " + all + " cases; from 1 to " + MOST_CASES + " are possible");
+        long most = Math.min(MOST_CASES, MOST_VALUES / read.size());
+        if (all == 0 || all > most) {
+            throw weightsWrong(
+                    name,
+                    "they add up to " + all + " cases; from 1 to " + most + " are possible in a table of " + read.size()
+                            + " columns");
         }
         long none = IntStream.of(counts).filter(c -> c == 0).count();
         if (none > 0) {

@@ -1,7 +1,6 @@
 package keenfold.io.table;
 
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -12,6 +11,7 @@ import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
 import keenfold.core.data.DataSet;
@@ -98,6 +98,9 @@ public final class GivenSplits {
     /** Where a row is mentioned: in a repeat, or in one fold of it where the file says both sides. */
     private record Mention(int row, int repeat, int fold) {}
 
+    /** Rows of the data set that are cases of one row of the file. */
+    private record Cases(int first, int end) {}
+
     private Splits splits(ReadTable table) {
         Optional<Categories> sets = column(table, "dataset").map(c -> c.match(n -> Categories.of(n.name()), w -> w));
         Numbers row = numbers(table, "row");
@@ -106,33 +109,20 @@ public final class GivenSplits {
         Optional<Categories> part = column(table, "part").map(c -> c.match(n -> Categories.of(n.name()), w -> w));
         Optional<Numbers> count = column(table, "count").map(c -> numbers(table, "count"));
         SortedMap<Integer, SortedMap<Integer, int[]>> sides = new TreeMap<>();
-        List<Entry> entries = new ArrayList<>();
-        List<Integer> lines = new ArrayList<>();
+        int[] lines = IntStream.range(0, table.rows())
+                .filter(i -> sets.isEmpty() || text(sets.get(), i).equals(data.name()))
+                .toArray();
         Map<Mention, Integer> mentions = new HashMap<>();
-        for (int i = 0; i < table.rows(); i++) {
-            if (sets.isEmpty() || text(sets.get(), i).equals(data.name())) {
-                Entry entry = entry(i, row, repeat, fold, part, count);
-                entries.add(entry);
-                lines.add(i);
-                mentions.merge(mention(entry, part.isPresent()), 1, Integer::sum);
+        if (data.fileRows() < data.rows()) {
+            for (int i : lines) {
+                mentions.merge(mention(entry(i, row, repeat, fold, part, count), part.isPresent()), 1, Integer::sum);
             }
         }
         Map<Mention, Integer> before = new HashMap<>();
-        for (int e = 0; e < entries.size(); e++) {
-            Entry entry = entries.get(e);
-            Mention mention = mention(entry, part.isPresent());
-            int cases = casesOfSource.getOrDefault(data.sourceRow(entry.row), 1);
-            int times = mentions.getOrDefault(mention, 1);
-            // A row that counts for several cases is mentioned once for all of them, or once for each.
-            boolean each = cases > 1 && times == cases;
-            if (cases > 1 && times > 1 && !each) {
-                throw wrong(
-                        lines.get(e),
-                        "row " + data.sourceRow(entry.row) + " counts for " + cases + " cases and stands here " + times
-                                + " times: expected once, or once for each case");
-            }
-            int first = entry.row + (each ? before.merge(mention, 1, Integer::sum) - 1 : 0);
-            for (int own = first; own < (each ? first + 1 : entry.row + cases); own++) {
+        for (int i : lines) {
+            Entry entry = entry(i, row, repeat, fold, part, count);
+            Cases cases = cases(i, entry, mention(entry, part.isPresent()), mentions, before);
+            for (int own = cases.first; own < cases.end; own++) {
                 int[] counts = sides.computeIfAbsent(entry.repeat, k -> new TreeMap<>())
                         .computeIfAbsent(entry.fold, k -> {
                             int[] fresh = new int[data.rows()];
@@ -141,7 +131,7 @@ public final class GivenSplits {
                         });
                 if (counts[own] >= 0) {
                     throw wrong(
-                            lines.get(e),
+                            i,
                             "row " + data.sourceRow(entry.row) + " stands twice in repeat " + entry.repeat + ", fold "
                                     + entry.fold);
                 }
@@ -155,6 +145,24 @@ public final class GivenSplits {
                 place,
                 () -> part.isPresent() ? named(sides) : partitions(sides),
                 why -> "cannot be used as splits: " + why);
+    }
+
+    /** A row that counts for several cases is mentioned once for all of them, or once for each. */
+    private Cases cases(
+            int line, Entry entry, Mention mention, Map<Mention, Integer> mentions, Map<Mention, Integer> before) {
+        int cases = casesOfSource.getOrDefault(data.sourceRow(entry.row), 1);
+        int times = mentions.getOrDefault(mention, 1);
+        if (cases == 1 || times == 1) {
+            return new Cases(entry.row, entry.row + cases);
+        }
+        if (times != cases) {
+            throw wrong(
+                    line,
+                    "row " + data.sourceRow(entry.row) + " counts for " + cases + " cases and stands here " + times
+                            + " times: expected once, or once for each case");
+        }
+        int own = entry.row + before.merge(mention, 1, Integer::sum) - 1;
+        return new Cases(own, own + 1);
     }
 
     private static Mention mention(Entry entry, boolean sides) {

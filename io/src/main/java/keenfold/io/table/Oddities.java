@@ -29,7 +29,7 @@ final class Oddities {
             notices.add(Notice.of(
                             "names-each-row",
                             "column \"%s\" has another value in every row; it is left out, since it can only be learned by"
-                                    + " heart; for a text, say so by text, and let candidates read it by the step words",
+                                    + " heart; if it is a text, name it under text in the plan, and give a candidate the step words",
                             column.name())
                     .about(dataSet)
                     .with("column", column.name()));

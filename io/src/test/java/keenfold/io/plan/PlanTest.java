@@ -444,7 +444,7 @@ class PlanTest {
                         "b");
         assertThat(plan.candidates().get(4).stepTexts()).containsExactly("keep-only u,v/w", "fill mark=yes");
         assertThat(plan.candidates().get(2).stepTexts()).isEmpty();
-        assertThat(plan.candidates().get(6).stepTexts()).containsExactly("one list of plain or short");
+        assertThat(plan.candidates().get(6).stepTexts()).containsExactly("plain or short (chosen)");
         assertThat(plan.candidates().get(6).tuning().orElseThrow().choices())
                 .containsExactly(entry("prepare", List.of("plain", "short")));
         String written = PlanWriter.write(plan);

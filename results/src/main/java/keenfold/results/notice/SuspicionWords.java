@@ -28,7 +28,8 @@ public final class SuspicionWords {
                         + "; it tells nothing and can be left out";
             case UNIQUE ->
                 column + " has another value in every row, like a name or a running number; leave it out (leave-out:"
-                        + " in a plan, --leave-out), since it can only be learned by heart; of a text, the step words reads the words";
+                        + " in a plan, --leave-out), since it can only be learned by heart; if it is a"
+                        + " text, name it under text in a plan, and give a candidate the step words";
             case TELLS_CLASS ->
                 column + " alone gives the class of " + s.count()
                         + " % of rows by the best simple rule, where the largest class is " + s.beside()

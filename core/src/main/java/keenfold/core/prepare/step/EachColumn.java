@@ -6,6 +6,7 @@ import java.util.function.Function;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
+import keenfold.core.data.Table;
 import keenfold.core.learned.ColumnTransform;
 import keenfold.core.learned.LearnedStep;
 import keenfold.core.prepare.Training;
@@ -13,6 +14,11 @@ import keenfold.core.prepare.Training;
 /** What steps share that put something in the place of each column by itself. */
 final class EachColumn {
     private EachColumn() {}
+
+    /** Returns whether there are numbers alone, which a step that works on categories leaves as they are. */
+    static boolean numbersAlone(Table table) {
+        return table.columns().stream().allMatch(c -> c.match(n -> true, k -> false));
+    }
 
     /** Learns a change from each column that the step works on; others, and those of texts, are kept. */
     static LearnedStep fit(

@@ -46,7 +46,7 @@ record OneHot(int rare, Some some) implements StepOnSome {
 
     @Override
     public boolean leaves(Table table) {
-        return table.columns().stream().allMatch(c -> c.match(n -> true, k -> false));
+        return EachColumn.numbersAlone(table);
     }
 
     @Override

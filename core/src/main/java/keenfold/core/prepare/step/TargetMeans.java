@@ -63,7 +63,7 @@ record TargetMeans(double prior, int folds, Some some) implements StepOnSome {
 
     @Override
     public boolean leaves(Table table) {
-        return table.columns().stream().allMatch(c -> c.match(n -> true, k -> false));
+        return EachColumn.numbersAlone(table);
     }
 
     @Override

@@ -16,6 +16,7 @@ import keenfold.core.learned.WordCounts;
 import keenfold.core.learned.Words;
 import keenfold.core.prepare.About;
 import keenfold.core.prepare.Setting;
+import keenfold.core.prepare.Setting.Bounds;
 import keenfold.core.prepare.Setting.Simpler;
 import keenfold.core.prepare.StepKind;
 import keenfold.core.prepare.Training;
@@ -36,7 +37,14 @@ record TextWords(By by, int most, int rows, Some some) implements StepOnSome {
             "counts",
             List.of("counts", "tf-idf"),
             "how often the word is in the text, or that with rare words counting more, texts scaled to length 1");
-    private static final Setting MOST = Setting.whole("most", 100, 1, Simpler.LOWER, "most words of a column");
+    private static final Setting MOST = new Setting(
+            "most",
+            Setting.Type.WHOLE,
+            "100",
+            Bounds.from(1).to(WordCounts.MOST),
+            List.of(),
+            Simpler.LOWER,
+            "most words of a column");
     private static final Setting ROWS = Setting.whole("rows", 2, 1, Simpler.HIGHER, "least training rows with a word");
 
     /** The kind. */

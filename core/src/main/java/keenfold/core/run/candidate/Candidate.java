@@ -100,8 +100,7 @@ public record Candidate(
      */
     public List<String> stepTexts() {
         return tuning.filter(t -> t.choices().containsKey(StepLists.SETTING))
-                .map(t ->
-                        List.of("one list of " + String.join(" or ", t.choices().get(StepLists.SETTING))))
+                .map(t -> List.of(String.join(" or ", t.choices().get(StepLists.SETTING)) + " (chosen)"))
                 .orElseGet(() -> recipe.stepTexts(shown()));
     }
 

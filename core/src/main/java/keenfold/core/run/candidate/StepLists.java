@@ -1,6 +1,5 @@
 package keenfold.core.run.candidate;
 
-import java.util.ArrayList;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -123,10 +122,5 @@ public record StepLists(Map<String, List<StepUse>> byName) {
 
     private boolean decided(Settings settings) {
         return several() && settings.values().containsKey(SETTING);
-    }
-
-    /** Returns the names of the lists. */
-    public List<String> names() {
-        return new ArrayList<>(byName.keySet());
     }
 }
