@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import keenfold.cli.console.ColumnRoles;
 import keenfold.cli.console.Common;
 import keenfold.cli.console.Console;
 import keenfold.cli.console.Exit;
@@ -41,26 +42,11 @@ public final class DraftCommand implements Callable<Integer> {
     @Mixin
     private TableOptions table = new TableOptions();
 
-    @Option(names = "--target", required = true, paramLabel = "COL", description = "the column of the classes")
-    private String target = "";
-
-    @Option(names = "--positive", paramLabel = "LABEL", description = "the positive class (the rarer of two)")
-    private Optional<String> positive = Optional.empty();
-
-    @Option(names = "--groups", paramLabel = "COL", description = "rows with the same value stay on one side")
-    private Optional<String> groups = Optional.empty();
+    @Mixin
+    private ColumnRoles roles = new ColumnRoles();
 
     @Option(names = "--order", paramLabel = "COL", description = "numbers or dates that say which rows came first")
     private Optional<String> order = Optional.empty();
-
-    @Option(names = "--weights", paramLabel = "COL", description = "whole numbers: for how many cases a row counts")
-    private Optional<String> weights = Optional.empty();
-
-    @Option(
-            names = "--leave-out",
-            paramLabel = "COL",
-            description = "a column to leave out, or A..B for all from A to B; may be repeated")
-    private List<String> leaveOut = new ArrayList<>();
 
     @Option(names = "--seed", paramLabel = "N", description = "the seed to write (one made of the size of the table)")
     private Optional<Long> seed = Optional.empty();
@@ -83,16 +69,7 @@ public final class DraftCommand implements Callable<Integer> {
         output.filter(Files::exists).ifPresent(file -> {
             throw new InputException(file.toString(), "is there already; name another file, or move it away");
         });
-        DataSpec said = new DataSpec(
-                table.data(),
-                DataSpec.stem(table.data()),
-                target,
-                positive,
-                groups,
-                order,
-                weights,
-                leaveOut,
-                table.format());
+        DataSpec said = roles.of(table, order);
         console.doing("reading " + table.data(), common);
         DataSpec asked = said.withFormat(table.readable(
                 said.format(), f -> TableReader.read(table.location(), labels(said.withFormat(f))), console, common));

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import keenfold.cli.console.ColumnRoles;
 import keenfold.cli.console.Common;
 import keenfold.cli.console.Console;
 import keenfold.cli.console.ConsoleWatcher;
@@ -48,32 +49,14 @@ public final class CompareCommand implements Callable<Integer> {
     @Mixin
     private TableOptions table = new TableOptions();
 
-    @Option(names = "--target", required = true, paramLabel = "COL", description = "the column of the classes")
-    private String target = "";
-
-    @Option(
-            names = "--positive",
-            paramLabel = "LABEL",
-            description = "the class that one-sided metrics speak of (the rarer of two)")
-    private Optional<String> positive = Optional.empty();
-
-    @Option(names = "--groups", paramLabel = "COL", description = "rows with the same value stay on one side")
-    private Optional<String> groups = Optional.empty();
+    @Mixin
+    private ColumnRoles roles = new ColumnRoles();
 
     @Option(
             names = "--order",
             paramLabel = "COL",
             description = "numbers or dates that say which rows came first; each split trains on what came before")
     private Optional<String> order = Optional.empty();
-
-    @Option(names = "--weights", paramLabel = "COL", description = "whole numbers: for how many cases a row counts")
-    private Optional<String> weights = Optional.empty();
-
-    @Option(
-            names = "--leave-out",
-            paramLabel = "COL",
-            description = "a column to leave out, or A..B for all from A to B; may be repeated")
-    private List<String> leaveOut = new ArrayList<>();
 
     @Option(names = "--folds", paramLabel = "K", description = "folds of a repeat (10)")
     private Optional<Integer> folds = Optional.empty();
@@ -130,16 +113,7 @@ public final class CompareCommand implements Callable<Integer> {
     public Integer call() {
         int workers = threads.count();
         ConsoleWatcher watcher = new ConsoleWatcher(console, common);
-        DataSpec spec = new DataSpec(
-                table.data(),
-                DataSpec.stem(table.data()),
-                target,
-                positive,
-                groups,
-                order,
-                weights,
-                leaveOut,
-                table.format());
+        DataSpec spec = roles.of(table, order);
         QuickPlan quick =
                 new QuickPlan(new QuickPlan.Asked(spec, candidates, metric, folds, repeats, full, seed), watcher);
         Plan stated = OptionValues.checked(command, quick::stated);
