@@ -8,11 +8,12 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
 import keenfold.core.data.Categories;
-import keenfold.core.data.ColumnProfile;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
-import keenfold.core.data.Suspicion;
 import keenfold.core.run.Parallel;
+import keenfold.core.survey.ColumnAuc;
+import keenfold.core.survey.ColumnProfile;
+import keenfold.core.survey.Suspicion;
 import keenfold.io.table.TableLocation;
 import keenfold.io.table.TableReader;
 import keenfold.io.table.parse.ReadTable;
@@ -92,6 +93,14 @@ public class SurveyBench {
                         table.columns().size(),
                         i -> ColumnProfile.of(table.columns().get(i).column()));
         Optional<Categories> target = table.table().column("y").map(c -> c.match(n -> Categories.of(n.name()), w -> w));
-        return List.of(profiles, Suspicion.in(table.table(), profiles, List.of(), target));
+        ColumnAuc auc = ColumnAuc.dividing(target.orElseThrow()).orElseThrow();
+        return List.of(
+                profiles,
+                Suspicion.in(table.table(), profiles, List.of(), target),
+                auc.reachedByChance(),
+                Parallel.of(Runtime.getRuntime().availableProcessors())
+                        .map(
+                                table.columns().size(),
+                                i -> auc.auc(table.columns().get(i).column())));
     }
 }

@@ -59,6 +59,8 @@ class ArchitectureTest {
             .definedBy("keenfold.core.learned..")
             .layer("split")
             .definedBy("keenfold.core.split..")
+            .layer("survey")
+            .definedBy("keenfold.core.survey..")
             .layer("metric")
             .definedBy("keenfold.core.metric..")
             .layer("prepare")
@@ -73,6 +75,8 @@ class ArchitectureTest {
             .definedBy("keenfold.core.pick..")
             .whereLayer("pick")
             .mayNotBeAccessedByAnyLayer()
+            .whereLayer("survey")
+            .mayNotBeAccessedByAnyLayer()
             .whereLayer("infer")
             .mayOnlyBeAccessedByLayers("pick")
             .whereLayer("run")
@@ -84,7 +88,7 @@ class ArchitectureTest {
             .whereLayer("metric")
             .mayOnlyBeAccessedByLayers("prepare", "classify", "run", "infer", "pick")
             .whereLayer("split")
-            .mayOnlyBeAccessedByLayers("metric", "prepare", "classify", "run", "infer", "pick")
+            .mayOnlyBeAccessedByLayers("survey", "metric", "prepare", "classify", "run", "infer", "pick")
             .whereLayer("learned")
             .mayOnlyBeAccessedByLayers("prepare", "classify", "run", "infer", "pick");
 

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -58,7 +59,7 @@ class SurveyIT {
                         .out())
                 .startsWith("race,no,yes\nbuckfast,");
         assertThat(survey("--csv").expect(0).out())
-                .startsWith("column,kind,missing,distinct,mean")
+                .startsWith("column,kind,missing,distinct,auc,mean")
                 .hasLineCount(14);
     }
 
@@ -85,5 +86,44 @@ class SurveyIT {
         assertThat(survey("--by", "race").expect(2).err()).contains("name them with --target");
         assertThat(new Program(folder).run("survey", "none.csv").expect(3).err())
                 .contains("there is no such file");
+    }
+
+    @Test
+    void columnsAreRankedWideTablesAreFoldedAndThePageShowsEachByClass() throws Exception {
+        assertThat(survey("--target", "wintered").expect(0).out())
+                .contains("what each column tells of wintered by itself")
+                .containsPattern("bee_frames +0[.]7\\d\\d  #+")
+                .containsPattern("one in twenty\\s+columns of random numbers reaches 0[.]5")
+                .contains("85 rows (13 %) have a missing value, in mites, stores_kg and race");
+        StringBuilder csv = new StringBuilder("y");
+        IntStream.range(0, 30).forEach(j -> csv.append(",flag").append(j));
+        for (int i = 0; i < 60; i++) {
+            csv.append('\n').append(i % 2 == 0 ? "<b>" : "no");
+            for (int j = 0; j < 30; j++) {
+                csv.append(',').append(j == 17 ? i % 2 : (i * (j + 3) / 37) % 2);
+            }
+        }
+        Files.writeString(folder.resolve("wide.csv"), csv.append('\n').toString());
+        Program program = new Program(folder);
+        String text = program.run("survey", "wide.csv", "--target", "y", "--page", "page.html")
+                .expect(0)
+                .out();
+        assertThat(text)
+                .contains("columns with two values, those that tell most of the class first\n")
+                .containsPattern("two values.*\\ncolumn .*\\nflag17 +0 ")
+                .containsPattern("and 10 more: flag\\d+, .*; --all\\s+shows them too");
+        assertThat(program.run("survey", "wide.csv", "--target", "y", "--all")
+                        .expect(0)
+                        .out())
+                .doesNotContain(" more: ");
+        String page = Files.readString(folder.resolve("page.html"));
+        assertThat(page.split("<figure class=\"card\">", -1)).hasSize(31);
+        assertThat(page.indexOf("flag17")).isPositive().isLessThan(page.indexOf("flag0<"));
+        assertThat(page).contains("&lt;b&gt;").doesNotContain("<b>");
+        Files.writeString(folder.resolve("mine.html"), "<p>mine</p>");
+        assertThat(program.run("survey", "wide.csv", "--page", "mine.html")
+                        .expect(3)
+                        .err())
+                .contains("is there already");
     }
 }

@@ -2,6 +2,7 @@ package keenfold.results;
 
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -9,10 +10,10 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.ToDoubleFunction;
 import java.util.stream.Collectors;
-import keenfold.core.data.Breakdown;
-import keenfold.core.data.ColumnProfile;
 import keenfold.core.data.Notice;
-import keenfold.core.data.Suspicion;
+import keenfold.core.survey.Breakdown;
+import keenfold.core.survey.ColumnProfile;
+import keenfold.core.survey.Suspicion;
 import keenfold.results.notice.SuspicionWords;
 import keenfold.results.table.Alignment;
 import keenfold.results.table.NumberFormats;
@@ -26,6 +27,8 @@ import keenfold.results.table.ValueKind;
  * @param name of the table, for people
  * @param columns with the kind of each
  * @param target the profile of the classes, if they were named
+ * @param chance the auc that one in twenty columns of random numbers reaches; NaN where columns have none
+ * @param gaps rows with a missing value
  * @param breakdown classes against one column, if that was asked for
  */
 public record Survey(
@@ -33,6 +36,8 @@ public record Survey(
         String name,
         List<OfColumn> columns,
         Optional<ColumnProfile> target,
+        double chance,
+        int gaps,
         Optional<Breakdown> breakdown,
         List<Suspicion> suspicions,
         List<Notice> ofReading)
@@ -40,6 +45,7 @@ public record Survey(
     private static final int MOST_TOP = 5;
     private static final int LONGEST_TOP = 48;
     private static final int BAR = 24;
+    private static final double GUESS = 0.5;
 
     /** Copies the lists. */
     public Survey {
@@ -56,6 +62,8 @@ public record Survey(
         DATES,
         /** Categories. */
         CATEGORIES,
+        /** Numbers or categories of which there are two. */
+        TWO_VALUES,
         /** Numbers that are not plainly written, which only a survey reads. */
         UNREAD
     }
@@ -64,8 +72,9 @@ public record Survey(
      * A column.
      *
      * @param word its kind as programs read it
+     * @param auc how well it tells the classes by itself, cross-validated; NaN if no classes were named, and of the target
      */
-    public record OfColumn(ColumnProfile profile, Kind kind, String word) {
+    public record OfColumn(ColumnProfile profile, Kind kind, String word, double auc) {
         private double of(ToDoubleFunction<ColumnProfile.Spread> part) {
             return profile.numbers().map(part::applyAsDouble).orElse(Double.NaN);
         }
@@ -76,8 +85,41 @@ public record Survey(
         return columns.isEmpty() ? 0 : columns.get(0).profile().rows();
     }
 
-    /** Returns the columns of one kind, for people. */
-    public ResultTable columns(Kind kind) {
+    /** Returns the columns that were ranked, those that tell the classes best first, for people. */
+    public ResultTable ranked() {
+        return ResultTable.<OfColumn>define()
+                .name("column", c -> c.profile().name())
+                .number("auc", ValueKind.fixed(3), OfColumn::auc)
+                .text("", c -> "#".repeat((int) Math.round(2 * BAR * Math.max(0, c.auc() - GUESS))))
+                .people()
+                .of(byAuc());
+    }
+
+    /** Returns the columns that were ranked, those that tell the classes best first. */
+    public List<OfColumn> byAuc() {
+        return columns.stream()
+                .filter(c -> !Double.isNaN(c.auc()))
+                .sorted(Comparator.comparingDouble(OfColumn::auc).reversed())
+                .toList();
+    }
+
+    /** Returns the columns of one kind: in the order of the table or, if there are more than can be shown, by auc. */
+    public List<OfColumn> ofKind(Kind kind, int most) {
+        String classes = target.map(ColumnProfile::name).orElse("");
+        // The classes have a table of their own.
+        List<OfColumn> all = columns.stream()
+                .filter(c -> c.kind() == kind && !c.profile().name().equals(classes))
+                .toList();
+        boolean ranked = columns.stream().anyMatch(c -> !Double.isNaN(c.auc()));
+        return all.size() <= most || !ranked
+                ? all
+                : all.stream()
+                        .sorted(Comparator.comparingDouble((OfColumn c) -> Double.isNaN(c.auc()) ? 0 : -c.auc()))
+                        .toList();
+    }
+
+    /** Returns some columns of one kind, for people. */
+    public static ResultTable columns(Kind kind, List<OfColumn> columns) {
         var table = ResultTable.<OfColumn>define()
                 .name("column", c -> c.profile().name())
                 .column("missing", ValueKind.WHOLE, c -> missing(c.profile()))
@@ -97,9 +139,11 @@ public record Survey(
                         .column("median", ValueKind.WHOLE, c -> day(c.of(ColumnProfile.Spread::median)))
                         .column("last", ValueKind.WHOLE, c -> day(c.of(ColumnProfile.Spread::max)))
                         .text("shape", Survey::shape);
-            case CATEGORIES, UNREAD -> table.text("most frequent", c -> levels(c.profile()));
+            case TWO_VALUES -> table.text("values and their rows", c -> levels(twoLevels(c.profile())));
+            case CATEGORIES, UNREAD ->
+                table.text("most frequent", c -> levels(c.profile().levels()));
         }
-        return table.of(columns.stream().filter(c -> c.kind() == kind).toList());
+        return table.of(columns);
     }
 
     private static String missing(ColumnProfile p) {
@@ -140,10 +184,22 @@ public record Survey(
         return text.toString();
     }
 
-    private static String levels(ColumnProfile p) {
+    /** The levels of a column of two values; of numbers they are the first and the last bin. */
+    private static List<ColumnProfile.Level> twoLevels(ColumnProfile p) {
+        return p.numbers()
+                .map(s -> List.of(
+                        new ColumnProfile.Level(
+                                NumberFormats.shortest(s.min()), s.histogram().get(0)),
+                        new ColumnProfile.Level(
+                                NumberFormats.shortest(s.max()),
+                                s.histogram().get(s.histogram().size() - 1))))
+                .orElse(p.levels());
+    }
+
+    private static String levels(List<ColumnProfile.Level> levels) {
         StringBuilder text = new StringBuilder();
-        for (int i = 0; i < p.levels().size(); i++) {
-            ColumnProfile.Level level = p.levels().get(i);
+        for (int i = 0; i < levels.size(); i++) {
+            ColumnProfile.Level level = levels.get(i);
             String label = level.label().length() > 20 ? level.label().substring(0, 18) + ".." : level.label();
             String next = (i == 0 ? "" : ", ") + label + " " + level.count();
             if (text.length() + next.length() > LONGEST_TOP) {
@@ -184,6 +240,7 @@ public record Survey(
                 .text("kind", OfColumn::word)
                 .column("missing", ValueKind.WHOLE, c -> c.profile().missing())
                 .column("distinct", ValueKind.WHOLE, c -> c.profile().distinct())
+                .number("auc", ValueKind.fixed(3), OfColumn::auc)
                 .number("mean", ValueKind.SHORT, c -> c.of(ColumnProfile.Spread::mean))
                 .number("sd", ValueKind.SHORT, c -> c.of(ColumnProfile.Spread::sd))
                 .number("min", ValueKind.SHORT, c -> c.of(ColumnProfile.Spread::min))
@@ -234,6 +291,8 @@ public record Survey(
         Map<String, Object> document = new LinkedHashMap<>();
         document.put("file", file);
         document.put("rows", rows());
+        document.put("rows_with_gaps", gaps);
+        document.put("auc_of_chance", chance);
         document.put("columns", allColumns());
         document.put("classes", classes());
         document.put("by", breakdown.map(b -> (Object) parts(b)).orElse(List.of()));
@@ -248,6 +307,9 @@ public record Survey(
         all.put("count", s.count());
         if (s.beside() > 0) {
             all.put("beside", s.beside());
+        }
+        if (!s.detail().isEmpty()) {
+            all.put("detail", s.detail());
         }
         return all;
     }

@@ -1,16 +1,24 @@
 package keenfold.cli.plan;
 
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import keenfold.cli.console.Common;
 import keenfold.cli.console.Console;
 import keenfold.cli.console.Exit;
+import keenfold.cli.console.Replacing;
 import keenfold.cli.console.TableOptions;
 import keenfold.cli.console.Threads;
+import keenfold.io.OutputFile;
+import keenfold.io.WholeFile;
 import keenfold.io.export.CsvExport;
 import keenfold.io.export.JsonExport;
 import keenfold.results.Survey;
+import keenfold.study.Program;
 import keenfold.study.plan.TableSurvey;
+import keenfold.view.page.SurveyPage;
 import keenfold.view.text.SurveyView;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -39,6 +47,18 @@ public final class SurveyCommand implements Callable<Integer> {
     @Option(names = "--by", paramLabel = "COL", description = "break the classes down by this column; needs --target")
     private Optional<String> by = Optional.empty();
 
+    @Option(names = "--all", description = "show every column, also where there are more than twenty of a kind")
+    private boolean all;
+
+    @Option(
+            names = "--page",
+            paramLabel = "FILE",
+            description = "write a page (HTML) too, with a picture of every column by class")
+    private Optional<Path> page = Optional.empty();
+
+    @Mixin
+    private Replacing replacing = new Replacing();
+
     @Option(names = "--json", description = "one JSON document instead of text")
     private boolean json;
 
@@ -61,18 +81,26 @@ public final class SurveyCommand implements Callable<Integer> {
             throw new ParameterException(command.commandLine(), "--by breaks classes down; name them with --target");
         }
         // Not its name, for which standard input would be read first.
+        page.ifPresent(p -> replacing.require(p, OutputFile.Kind.REPORT, List.of(Path.of(source.data()))));
         console.doing("reading " + source.data(), common);
-        Survey survey = TableSurvey.of(
+        TableSurvey.Seen seen = TableSurvey.of(
                 new TableSurvey.Source(source.data(), source::location, source.format(), source.text()),
                 target,
                 by,
+                page.isPresent(),
                 threads.parallel());
+        Survey survey = seen.survey();
+        if (page.isPresent()) {
+            String html = SurveyPage.html(survey, seen.parts(), Program.version());
+            WholeFile.bytes(page.get(), html.getBytes(StandardCharsets.UTF_8));
+            console.say("wrote the page to " + page.get(), common);
+        }
         if (json) {
             JsonExport.write(survey, console.writer());
         } else if (csv) {
             CsvExport.table(survey.table(), console.writer());
         } else {
-            console.out().print(SurveyView.render(survey, console.ink(common)));
+            console.out().print(SurveyView.render(survey, all, console.ink(common)));
         }
         console.notices(survey.notices(), common);
         return Exit.DONE;

@@ -8,7 +8,7 @@ package keenfold.core.data;
  *
  * <p>Reference: Knuth (1998), The Art of Computer Programming 3, section 5.2.5.
  */
-final class RadixSort {
+public final class RadixSort {
     private static final int BITS = 11;
     private static final int BUCKETS = 1 << BITS;
     private static final int PASSES = 6;
@@ -17,7 +17,7 @@ final class RadixSort {
     private RadixSort() {}
 
     /** Sorts values none of which is NaN. */
-    static void sort(double[] values) {
+    public static void sort(double[] values) {
         int n = values.length;
         if (n < FEW) {
             java.util.Arrays.sort(values);

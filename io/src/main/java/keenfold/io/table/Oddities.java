@@ -10,7 +10,7 @@ import keenfold.core.data.Column;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.EqualRows;
 import keenfold.core.data.Notice;
-import keenfold.core.data.Suspicion;
+import keenfold.core.survey.Suspicion;
 import keenfold.io.ShellWords;
 
 /** What a practised eye notices in a table before comparing anything on it. */
@@ -117,8 +117,20 @@ final class Oddities {
                                         word)
                                 .about(data.name())
                                 .with("column", s.column()));
-            // What names each row is left out, and said, before; a constant column does no harm.
-            case CONSTANT, UNIQUE, DUPLICATES, NUMBER_TARGET -> Optional.empty();
+            case MISSING_CODE ->
+                Optional.of(Notice.of(
+                                "missing-code",
+                                "%s has the value \"%s\" in %d rows; if it stands for a missing value, say so with missing"
+                                        + " in the plan, or --missing %s",
+                                column,
+                                s.detail(),
+                                s.count(),
+                                ShellWords.quoted(s.detail()))
+                        .about(data.name())
+                        .with("column", s.column()));
+            // What names each row is left out, and said, before; columns of one value or that repeat another do no
+            // harm.
+            case CONSTANT, UNIQUE, DUPLICATES, CONTRADICTIONS, REPEATS_COLUMN, NUMBER_TARGET -> Optional.empty();
         };
     }
 

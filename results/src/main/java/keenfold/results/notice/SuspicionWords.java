@@ -2,7 +2,7 @@ package keenfold.results.notice;
 
 import java.util.Locale;
 import keenfold.core.data.Notice;
-import keenfold.core.data.Suspicion;
+import keenfold.core.survey.Suspicion;
 
 /** What is to be said of suspicious columns. */
 public final class SuspicionWords {
@@ -17,7 +17,8 @@ public final class SuspicionWords {
     public static Notice of(Suspicion suspicion) {
         return Notice.plain(code(suspicion), words(suspicion))
                 .with("column", suspicion.column())
-                .with("count", suspicion.count());
+                .with("count", suspicion.count())
+                .with("detail", suspicion.detail());
     }
 
     private static String words(Suspicion s) {
@@ -42,9 +43,17 @@ public final class SuspicionWords {
                 column + " says which rows came first; if things drift, folds drawn without regard to time give"
                         + " scores that are too good";
             case DUPLICATES ->
-                s.count() + (s.count() == 1 ? " row repeats" : " rows repeat")
-                        + " an earlier row in every column; copies on both sides of a split make scores"
-                        + " too good";
+                s.count() + (s.count() == 1 ? " row repeats" : " rows repeat") + " an earlier row in every column"
+                        + (s.detail().isEmpty() ? "" : " but " + s.detail())
+                        + "; copies on both sides of a split make scores too good";
+            case CONTRADICTIONS ->
+                s.count() + " rows are equal in every feature and differ in the class; no classifier can be right"
+                        + " about " + s.beside() + " of them";
+            case REPEATS_COLUMN -> column + " says the same as \"" + s.detail() + "\"; one of the two can be left out";
+            case MISSING_CODE ->
+                column + " has the value \"" + s.detail() + "\" in " + s.count()
+                        + (s.count() == 1 ? " row" : " rows")
+                        + "; if it stands for a missing value, say so with missing: in a plan, or --missing";
             case NUMBER_TARGET ->
                 column + " is a number with " + s.count()
                         + " values, each of which would be a class of its own; Keen Fold compares classifiers, to which a"

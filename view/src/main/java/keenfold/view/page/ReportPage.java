@@ -1,17 +1,8 @@
 package keenfold.view.page;
 
-import freemarker.core.HTMLOutputFormat;
-import freemarker.template.Configuration;
-import freemarker.template.DefaultObjectWrapper;
-import freemarker.template.TemplateException;
-import freemarker.template.TemplateExceptionHandler;
-import java.io.IOException;
-import java.io.StringWriter;
-import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.stream.Stream;
 import keenfold.core.data.Notice;
 import keenfold.core.infer.resample.AlignedPredictions;
@@ -35,23 +26,7 @@ public final class ReportPage {
 
     /** Returns the page as HTML that needs no other file. */
     public static String html(ReportContent content) {
-        Configuration configuration = new Configuration(Configuration.VERSION_2_3_34);
-        configuration.setClassForTemplateLoading(ReportPage.class, "");
-        configuration.setDefaultEncoding("UTF-8");
-        configuration.setLocale(Locale.ROOT);
-        configuration.setOutputFormat(HTMLOutputFormat.INSTANCE);
-        configuration.setTemplateExceptionHandler(TemplateExceptionHandler.RETHROW_HANDLER);
-        configuration.setLogTemplateExceptions(false);
-        configuration.setObjectWrapper(new DefaultObjectWrapper(Configuration.VERSION_2_3_34));
-        StringWriter out = new StringWriter();
-        try {
-            configuration.getTemplate("report.ftlh").process(Map.of("page", new ReportPage(content).page()), out);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        } catch (TemplateException e) {
-            throw new IllegalStateException(e);
-        }
-        return out.toString();
+        return Templates.html("report.ftlh", new ReportPage(content).page());
     }
 
     private Page page() {

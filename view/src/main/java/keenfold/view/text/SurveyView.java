@@ -3,52 +3,146 @@ package keenfold.view.text;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import keenfold.core.data.Breakdown;
-import keenfold.core.data.ColumnProfile;
+import keenfold.core.survey.Breakdown;
+import keenfold.core.survey.ColumnProfile;
 import keenfold.results.Survey;
 import keenfold.results.table.Alignment;
 import keenfold.results.table.NumberFormats;
-import keenfold.results.table.ResultTable;
 
 /** What is in a table, for a first look. */
 public final class SurveyView {
     private SurveyView() {}
 
-    /** Returns the columns or the breakdown, and the classes. */
-    public static String render(Survey survey, Ink ink) {
-        return ink.strong(String.format(
-                        Locale.ROOT,
-                        "%s: %d rows, %d columns",
-                        Wrap.visible(survey.name()),
-                        survey.rows(),
-                        survey.columns().size()))
+    /** Columns of one kind that are shown, unless all are asked for. */
+    private static final int MOST = 20;
+
+    /** Columns that are ranked. */
+    private static final int MOST_RANKED = 12;
+
+    private static final int MOST_NAMED = 4;
+
+    private static final int LONGEST_NAMES = 150;
+
+    /**
+     * Returns the columns or the breakdown, and the classes.
+     *
+     * @param all whether every column is shown, however many there are
+     */
+    public static String render(Survey survey, boolean all, Ink ink) {
+        return ink.strong(Wrap.visible(survey.name()) + ": " + size(survey))
                 + "\n\n"
-                + (survey.breakdown().isEmpty() ? columns(survey, ink) : "")
+                + (survey.breakdown().isEmpty() ? columns(survey, all, ink) : "")
                 + survey.target().map(t -> classes(survey, t, ink)).orElse("")
+                + (survey.breakdown().isEmpty() ? ranking(survey, all, ink) : "")
                 + survey.breakdown().map(b -> breakdown(b, ink)).orElse("");
     }
 
+    /** Returns how many rows and columns there are, and how many rows have gaps. */
+    public static String size(Survey survey) {
+        String size = String.format(
+                Locale.ROOT,
+                "%d rows, %d columns; ",
+                survey.rows(),
+                survey.columns().size());
+        return survey.gaps() == 0
+                ? size + "no value is missing"
+                : size
+                        + String.format(
+                                Locale.ROOT,
+                                "%d rows (%s) have a missing value, in %s",
+                                survey.gaps(),
+                                NumberFormats.percent(survey.gaps() / (double) survey.rows()),
+                                where(survey));
+    }
+
+    private static String where(Survey survey) {
+        List<String> names = survey.columns().stream()
+                .filter(c -> c.profile().missing() > 0)
+                .map(c -> Wrap.visible(c.profile().name()))
+                .toList();
+        return names.size() > MOST_NAMED
+                ? names.size() + " columns"
+                : String.join(", ", names.subList(0, names.size() - 1))
+                        + (names.size() > 1 ? " and " : "")
+                        + names.get(names.size() - 1);
+    }
+
+    /** Returns how the auc of columns is to be read. */
+    public static String ofRanking(Survey survey) {
+        return String.format(
+                Locale.ROOT,
+                "auc: of the class shares in the column's levels or intervals, learned on nine tenths of the rows and tested"
+                        + " on the rest; guessing has 0.5, and one in twenty columns of random numbers reaches %.3f."
+                        + " Columns may tell more together.",
+                survey.chance());
+    }
+
     /** Columns of numbers, of dates and of categories, each in a table of its own. */
-    private static String columns(Survey survey, Ink ink) {
-        String numbers =
-                table(survey, Survey.Kind.NUMBERS, "numbers", ink) + table(survey, Survey.Kind.DATES, "dates", ink);
+    private static String columns(Survey survey, boolean all, Ink ink) {
+        String numbers = table(survey, Survey.Kind.NUMBERS, "numbers", all, ink)
+                + table(survey, Survey.Kind.DATES, "dates", all, ink);
         String legend =
                 "q1, q3: quartiles. shape: ten equal bins from min to max; 9 the fullest, a point an empty one.";
         return numbers
                 + (numbers.isEmpty() ? "" : ink.quiet(legend) + "\n\n")
-                + table(survey, Survey.Kind.CATEGORIES, "categories", ink)
+                + table(survey, Survey.Kind.CATEGORIES, "categories", all, ink)
+                + table(survey, Survey.Kind.TWO_VALUES, "columns with two values", all, ink)
                 + table(
                         survey,
                         Survey.Kind.UNREAD,
                         "numbers, not plainly written (refused by draft, compare and run)",
+                        all,
                         ink);
     }
 
-    private static String table(Survey survey, Survey.Kind kind, String title, Ink ink) {
-        ResultTable table = survey.columns(kind);
-        return table.size() == 0
-                ? ""
-                : ink.strong(title) + "\n" + TextTable.of(table).render(ink) + "\n";
+    private static String table(Survey survey, Survey.Kind kind, String title, boolean all, Ink ink) {
+        int most = all ? Integer.MAX_VALUE : MOST;
+        List<Survey.OfColumn> columns = survey.ofKind(kind, most);
+        if (columns.isEmpty()) {
+            return "";
+        }
+        int shown = Math.min(most, columns.size());
+        String order = shown < columns.size() && survey.target().isPresent()
+                ? ink.quiet(", those that tell most of the class first")
+                : "";
+        return ink.strong(title) + order + "\n"
+                + TextTable.of(Survey.columns(kind, columns.subList(0, shown))).render(ink)
+                + more(columns.subList(shown, columns.size()), "; --all shows them too", ink)
+                + "\n";
+    }
+
+    /** Names the columns that are not shown, as far as they fit into two lines. */
+    private static String more(List<Survey.OfColumn> columns, String how, Ink ink) {
+        if (columns.isEmpty()) {
+            return "";
+        }
+        StringBuilder names = new StringBuilder();
+        for (Survey.OfColumn column : columns) {
+            String name = Wrap.visible(column.profile().name());
+            if (names.length() + name.length() > LONGEST_NAMES) {
+                names.append(", ...");
+                break;
+            }
+            names.append(names.length() == 0 ? "" : ", ").append(name);
+        }
+        return ink.quiet(Wrap.lines("and " + columns.size() + " more: " + names + how, 0)
+                        .stripTrailing()) + "\n";
+    }
+
+    /** The columns that tell the classes best, each by itself. */
+    private static String ranking(Survey survey, boolean all, Ink ink) {
+        List<Survey.OfColumn> ranked = survey.byAuc();
+        if (ranked.isEmpty()) {
+            return "";
+        }
+        int shown = all ? ranked.size() : Math.min(MOST_RANKED, ranked.size());
+        String heading = "what each column tells of "
+                + survey.target().map(t -> Wrap.visible(t.name())).orElse("") + " by itself";
+        return ink.strong(heading) + "\n"
+                + TextTable.of(survey.ranked().first(shown)).render(ink)
+                + more(ranked.subList(shown, ranked.size()), "", ink)
+                + ink.quiet(Wrap.lines(ofRanking(survey), 0).stripTrailing())
+                + "\n\n";
     }
 
     /** The class balance and what guessing would score. */

@@ -9,17 +9,14 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.IntStream;
 import keenfold.core.classify.catalog.ClassifierKinds;
-import keenfold.core.data.Breakdown;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Classes;
 import keenfold.core.data.Column;
-import keenfold.core.data.ColumnProfile;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Notice;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
-import keenfold.core.data.Suspicion;
 import keenfold.core.data.Table;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
@@ -40,6 +37,9 @@ import keenfold.core.run.result.Results;
 import keenfold.core.run.result.Task;
 import keenfold.core.split.Audit;
 import keenfold.core.split.KFold;
+import keenfold.core.survey.Breakdown;
+import keenfold.core.survey.ColumnProfile;
+import keenfold.core.survey.Suspicion;
 import keenfold.results.Contrasts;
 import keenfold.results.Evaluation;
 import keenfold.results.FoldMap;
@@ -269,7 +269,7 @@ class ViewsTest {
                 column(Numbers.of("day", 20000, 20001, 20002, 20003, 20004), Survey.Kind.DATES),
                 column(Categories.of("kind", "a", "b", "b", null, "<b>"), Survey.Kind.CATEGORIES));
         Categories y = Categories.of("y", "p", "q", "p", "p", "q");
-        String text = SurveyView.render(survey(columns, y, Optional.empty()), PLAIN);
+        String text = SurveyView.render(survey(columns, y, Optional.empty()), false, PLAIN);
         assertThat(text)
                 .contains("t.csv: 5 rows, 4 columns")
                 .containsPattern("whole +0 +5 +3\\.00 +1\\.58 +1 +2 +3 +4 +5 +9\\.9\\.\\.9\\.9\\.9")
@@ -280,7 +280,7 @@ class ViewsTest {
                 .contains("Always guessing \"p\" has an accuracy of 0.600, a balanced accuracy of 0.500");
         assertThat(Wrap.width(text)).isLessThanOrEqualTo(100);
         Breakdown by = Breakdown.of(y, Categories.of("c", "u", "u", "v", "v", "v"), Optional.empty());
-        assertThat(SurveyView.render(survey(columns, y, Optional.of(by)), PLAIN))
+        assertThat(SurveyView.render(survey(columns, y, Optional.of(by)), false, PLAIN))
                 .containsPattern("u +2 +1 \\(50 %\\)")
                 .containsPattern("v +3 +2 \\(67 %\\)");
         for (Suspicion.Kind kind : Suspicion.Kind.values()) {
@@ -291,11 +291,12 @@ class ViewsTest {
     }
 
     private static Survey.OfColumn column(Column column, Survey.Kind kind) {
-        return new Survey.OfColumn(ColumnProfile.of(column), kind, "");
+        return new Survey.OfColumn(ColumnProfile.of(column), kind, "", Double.NaN);
     }
 
     private static Survey survey(List<Survey.OfColumn> columns, Categories y, Optional<Breakdown> by) {
-        return new Survey("t.csv", "t.csv", columns, Optional.of(ColumnProfile.of(y)), by, List.of(), List.of());
+        return new Survey(
+                "t.csv", "t.csv", columns, Optional.of(ColumnProfile.of(y)), Double.NaN, 0, by, List.of(), List.of());
     }
 
     @Test

@@ -1,10 +1,14 @@
-package keenfold.core.data;
+package keenfold.core.survey;
 
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import keenfold.core.data.Categories;
+import keenfold.core.data.Column;
+import keenfold.core.data.Numbers;
+import keenfold.core.data.RadixSort;
 
 /**
  * What one column holds.

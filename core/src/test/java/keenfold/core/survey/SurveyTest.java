@@ -1,4 +1,4 @@
-package keenfold.core.data;
+package keenfold.core.survey;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
@@ -10,7 +10,16 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.LongFunction;
 import java.util.stream.IntStream;
-import keenfold.core.data.Suspicion.Kind;
+import keenfold.core.data.Categories;
+import keenfold.core.data.Column;
+import keenfold.core.data.Decimals;
+import keenfold.core.data.EqualRows;
+import keenfold.core.data.Numbers;
+import keenfold.core.data.RadixSort;
+import keenfold.core.data.RandomSource;
+import keenfold.core.data.Seed;
+import keenfold.core.data.Table;
+import keenfold.core.survey.Suspicion.Kind;
 import org.junit.jupiter.api.Test;
 
 class SurveyTest {

@@ -1,13 +1,21 @@
-package keenfold.core.data;
+package keenfold.core.survey;
 
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import keenfold.core.data.Categories;
+import keenfold.core.data.Column;
+import keenfold.core.data.EqualRows;
+import keenfold.core.data.Numbers;
+import keenfold.core.data.Table;
+import keenfold.core.data.WeightedSort;
 
 /**
  * Something odd about a table that a practised eye would stop at.
@@ -16,8 +24,9 @@ import java.util.stream.IntStream;
  * @param column the column it is about, empty for the table as a whole
  * @param count rows, values or per cent that go with it
  * @param beside what it is to be held against, of some kinds; 0 otherwise
+ * @param detail the other column, or the value, it is about; empty of most kinds
  */
-public record Suspicion(Kind kind, String column, int count, int beside) {
+public record Suspicion(Kind kind, String column, int count, int beside, String detail) {
     private static final int LEAST_GROUPS = 15;
     private static final int LEAST_ROWS = 20;
     private static final double NEARLY = 0.98;
@@ -40,6 +49,11 @@ public record Suspicion(Kind kind, String column, int count, int beside) {
         this(kind, column, count, 0);
     }
 
+    /** It is about no other column and no value. */
+    public Suspicion(Kind kind, String column, int count, int beside) {
+        this(kind, column, count, beside, "");
+    }
+
     /** Kinds of suspicion. */
     public enum Kind {
         /** The column has one value; count: rows that have it. */
@@ -55,8 +69,20 @@ public record Suspicion(Kind kind, String column, int count, int beside) {
         GROUP_LIKE,
         /** The values say which rows came first; count: rows. */
         TIME_LIKE,
-        /** Rows that repeat an earlier one in every column; count: how many. */
+        /**
+         * Rows that repeat an earlier one in every column but those with another value in each; count: how many; detail: the
+         * columns left aside.
+         */
         DUPLICATES,
+        /**
+         * Rows that are equal in every such column, and differ in the class; count: how many; beside: the fewest of them that
+         * any classifier gets wrong.
+         */
+        CONTRADICTIONS,
+        /** The column says the same as an earlier one; detail: that one; count: rows with a value. */
+        REPEATS_COLUMN,
+        /** A value that may stand for "not known"; detail: the value; count: rows that have it. */
+        MISSING_CODE,
         /** The target is a number with many values, or a count; count: how many values. */
         NUMBER_TARGET
     }
@@ -82,11 +108,53 @@ public record Suspicion(Kind kind, String column, int count, int beside) {
             }
         }
         target.ifPresent(t -> found.addAll(tellClass(table, t)));
-        int copies = EqualRows.copies(table);
-        if (copies > 0) {
-            found.add(new Suspicion(Kind.DUPLICATES, "", copies));
+        Set<String> unique = found.stream()
+                .filter(s -> s.kind() == Kind.UNIQUE)
+                .map(Suspicion::column)
+                .collect(Collectors.toCollection(LinkedHashSet::new));
+        Table recurring = without(table, unique);
+        Table features = target.map(t -> without(recurring, Set.of(t.name()))).orElse(recurring);
+        // Where no features are equal, neither are whole rows, and nothing can contradict: most tables are done here.
+        if (EqualRows.copies(features) > 0) {
+            int copies = EqualRows.copies(recurring);
+            if (copies > 0) {
+                found.add(new Suspicion(Kind.DUPLICATES, "", copies, 0, String.join(", ", unique)));
+            }
+            target.flatMap(t -> contradictions(features, t)).ifPresent(found::add);
         }
+        found.addAll(RepeatedColumns.in(
+                target.map(t -> without(table, Set.of(t.name()))).orElse(table).columns()));
         return found;
+    }
+
+    private static Table without(Table table, Set<String> names) {
+        return new Table(
+                table.rows(),
+                table.columns().stream().filter(c -> !names.contains(c.name())).toList());
+    }
+
+    /** Rows that are equal in every feature and differ in the class. */
+    private static Optional<Suspicion> contradictions(Table features, Categories target) {
+        if (features.columns().isEmpty()) {
+            return Optional.empty();
+        }
+        int[] first = EqualRows.firsts(features);
+        Map<Integer, Map<Integer, Integer>> classes = new HashMap<>();
+        for (int i = 0; i < first.length; i++) {
+            if (!target.missing(i)) {
+                classes.computeIfAbsent(first[i], k -> new HashMap<>()).merge(target.code(i), 1, Integer::sum);
+            }
+        }
+        int rows = 0;
+        int wrong = 0;
+        for (Map<Integer, Integer> counts : classes.values()) {
+            if (counts.size() > 1) {
+                int all = counts.values().stream().mapToInt(n -> n).sum();
+                rows += all;
+                wrong += all - counts.values().stream().mapToInt(n -> n).max().orElse(0);
+            }
+        }
+        return rows == 0 ? Optional.empty() : Optional.of(new Suspicion(Kind.CONTRADICTIONS, "", rows, wrong, ""));
     }
 
     /**
@@ -149,6 +217,9 @@ public record Suspicion(Kind kind, String column, int count, int beside) {
             found.add(new Suspicion(Kind.GROUP_LIKE, column.name(), profile.distinct()));
         } else if (!words && profile.distinct() >= LEAST_ROWS && rises(column)) {
             found.add(new Suspicion(Kind.TIME_LIKE, column.name(), present));
+        }
+        if (!date) {
+            MissingCodes.in(column).ifPresent(found::add);
         }
         return found;
     }
@@ -264,8 +335,11 @@ public record Suspicion(Kind kind, String column, int count, int beside) {
             boolean standsOut = others.length == 0 || others[others.length / 2] <= STANDS_OUT * gains[j];
             if (gains[j] + guess >= NEARLY && standsOut) {
                 found.add(new Suspicion(
-                        Kind.TELLS_CLASS, columns.get(j).name(), (int) Math.floor(100 * (gains[j] + guess)), (int)
-                                Math.round(100 * guess)));
+                        Kind.TELLS_CLASS,
+                        columns.get(j).name(),
+                        (int) Math.floor(100 * (gains[j] + guess)),
+                        (int) Math.round(100 * guess),
+                        ""));
             }
         }
         return found;

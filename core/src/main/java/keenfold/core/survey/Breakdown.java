@@ -1,10 +1,14 @@
-package keenfold.core.data;
+package keenfold.core.survey;
 
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.function.LongFunction;
+import keenfold.core.data.Categories;
+import keenfold.core.data.Column;
+import keenfold.core.data.Decimals;
+import keenfold.core.data.Numbers;
 
 /**
  * Classes against one column: how many rows of each class have each level, or lie in each bin.
@@ -14,6 +18,9 @@ import java.util.function.LongFunction;
  * @param parts levels in code point order, or bins from the least value up; a part for missing values last, if there are
  */
 public record Breakdown(String column, List<String> classes, List<Part> parts) {
+    /** What the part of missing values is called. */
+    public static final String MISSING = "(missing)";
+
     /** Copies the lists. */
     public Breakdown {
         classes = List.copyOf(classes);
@@ -116,7 +123,7 @@ public record Breakdown(String column, List<String> classes, List<Part> parts) {
                 parts.add(part(labels.get(p), counts[p]));
             }
         }
-        Part missing = part("(missing)", counts[counts.length - 1]);
+        Part missing = part(MISSING, counts[counts.length - 1]);
         if (missing.total() > 0) {
             parts.add(missing);
         }
