@@ -1,14 +1,11 @@
 package keenfold.core.survey;
 
-import java.util.Arrays;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
-import keenfold.core.data.RadixSort;
 import keenfold.core.survey.Suspicion.Kind;
 
 /** Values that probably stand for "not known", though they are read as values. */
@@ -46,8 +43,12 @@ final class MissingCodes {
     private MissingCodes() {}
 
     /** Returns the value of a column that looks so and how many rows have it. */
-    static Optional<Suspicion> in(Column column) {
-        return column.match(MissingCodes::ofNumbers, MissingCodes::ofCategories);
+    static Optional<Suspicion> in(Column column, ColumnProfile profile) {
+        return column.match(
+                n -> profile.distinct() > LEAST_VALUES
+                        ? profile.numbers().flatMap(s -> ofNumbers(n, s))
+                        : Optional.empty(),
+                MissingCodes::ofCategories);
     }
 
     private static Optional<Suspicion> ofCategories(Categories column) {
@@ -63,53 +64,38 @@ final class MissingCodes {
         return found;
     }
 
-    private static Optional<Suspicion> ofNumbers(Numbers column) {
-        double min = Double.POSITIVE_INFINITY;
-        double max = Double.NEGATIVE_INFINITY;
-        for (int i = 0; i < column.rows(); i++) {
-            if (!column.missing(i)) {
-                min = Math.min(min, column.get(i));
-                max = Math.max(max, column.get(i));
-            }
-        }
+    /**
+     * Whether the least or the greatest number recurs, lies far from all others and is written as such codes are: nines alone,
+     * or −1 where all others are at least 0; and 0 where all others keep away from it, as weights and pressures do, never counts.
+     */
+    private static Optional<Suspicion> ofNumbers(Numbers column, ColumnProfile.Spread spread) {
+        double min = spread.min();
+        double max = spread.max();
+        boolean low = nines(min) || min == -1 || min == 0;
         // Of most columns that is all there is to look at.
-        if (!(nines(min) || min == -1 || min == 0 || nines(max))) {
+        if (!low && !nines(max)) {
             return Optional.empty();
         }
-        double[] sorted = IntStream.range(0, column.rows())
-                .filter(i -> !column.missing(i))
-                .mapToDouble(column::get)
-                .toArray();
-        RadixSort.sort(sorted);
-        return end(column.name(), sorted, true).or(() -> end(column.name(), sorted, false));
-    }
-
-    /** Whether the least or the greatest value recurs, lies far from all others and is written as such codes are. */
-    private static Optional<Suspicion> end(String name, double[] sorted, boolean least) {
-        int n = sorted.length;
-        if (n < 2 * LEAST_ROWS) {
-            return Optional.empty();
+        int least = 0;
+        int most = 0;
+        double above = max;
+        double below = min;
+        for (int i = 0; i < column.rows(); i++) {
+            double value = column.get(i);
+            least += value == min ? 1 : 0;
+            most += value == max ? 1 : 0;
+            above = value > min && value < above ? value : above;
+            below = value < max && value > below ? value : below;
         }
-        double value = least ? sorted[0] : sorted[n - 1];
-        int count = 0;
-        while (count < n && (least ? sorted[count] : sorted[n - 1 - count]) == value) {
-            count++;
+        boolean far = above - min >= max - above;
+        boolean negative = min < 0 && above >= 0 && (min == -1 || nines(min));
+        boolean zero =
+                min == 0 && above > 1 && above >= spread.upperQuartile() - Math.max(above, spread.lowerQuartile());
+        if (low && least >= LEAST_ROWS && ((nines(min) && far) || negative || zero)) {
+            return Optional.of(new Suspicion(Kind.MISSING_CODE, column.name(), least, 0, text(min)));
         }
-        double[] others = least ? Arrays.copyOfRange(sorted, count, n) : Arrays.copyOf(sorted, n - count);
-        if (count < LEAST_ROWS
-                || Arrays.stream(others).distinct().limit(LEAST_VALUES).count() < LEAST_VALUES) {
-            return Optional.empty();
-        }
-        double low = others[0];
-        double high = others[others.length - 1];
-        double gap = least ? low - value : value - high;
-        double middle = others[3 * others.length / 4] - others[others.length / 4];
-        boolean far = gap >= high - low;
-        boolean negative = least && value < 0 && low >= 0;
-        // A zero is a code only where all else keeps away from it: weights and pressures, never counts.
-        boolean zero = least && value == 0 && gap >= middle && gap > 1;
-        return (nines(value) && far) || (negative && (value == -1 || nines(value))) || zero
-                ? Optional.of(new Suspicion(Kind.MISSING_CODE, name, count, 0, text(value)))
+        return nines(max) && most >= LEAST_ROWS && max - below >= below - min
+                ? Optional.of(new Suspicion(Kind.MISSING_CODE, column.name(), most, 0, text(max)))
                 : Optional.empty();
     }
 

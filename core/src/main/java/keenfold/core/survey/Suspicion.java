@@ -115,7 +115,7 @@ public record Suspicion(Kind kind, String column, int count, int beside, String 
         Table recurring = without(table, unique);
         Table features = target.map(t -> without(recurring, Set.of(t.name()))).orElse(recurring);
         // Where no features are equal, neither are whole rows, and nothing can contradict: most tables are done here.
-        if (EqualRows.copies(features) > 0) {
+        if (features.columns().isEmpty() || EqualRows.copies(features) > 0) {
             int copies = EqualRows.copies(recurring);
             if (copies > 0) {
                 found.add(new Suspicion(Kind.DUPLICATES, "", copies, 0, String.join(", ", unique)));
@@ -219,7 +219,7 @@ public record Suspicion(Kind kind, String column, int count, int beside, String 
             found.add(new Suspicion(Kind.TIME_LIKE, column.name(), present));
         }
         if (!date) {
-            MissingCodes.in(column).ifPresent(found::add);
+            MissingCodes.in(column, profile).ifPresent(found::add);
         }
         return found;
     }
