@@ -23,7 +23,7 @@ final class Slip {
     private static final Pattern VALUE = Pattern.compile(
             "Invalid value for (?:option|positional parameter[^(]*) ?'?([^' (]+)'?[^:]*: expected one of \\[([^]]*)\\] \\(case-(?:in)?sensitive\\) but was '(.*)'");
 
-    private static final List<String> FORMS = List.of("--json", "--csv");
+    private static final List<String> FORMS = List.of("--json", "--csv", "--markdown", "--latex");
 
     /** What draft and compare take, and run reads in a plan. */
     private static final Set<String> OF_PLANS =

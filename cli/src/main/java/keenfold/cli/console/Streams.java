@@ -10,6 +10,12 @@ public final class Streams {
     @Option(names = "--csv", description = "a CSV table instead of text")
     private boolean csv;
 
+    @Option(names = "--markdown", description = "tables in Markdown instead of text")
+    private boolean markdown;
+
+    @Option(names = "--latex", description = "tables in LaTeX (booktabs) instead of text")
+    private boolean latex;
+
     public boolean json() {
         return json;
     }
@@ -18,8 +24,16 @@ public final class Streams {
         return csv;
     }
 
-    /** Whether they are for another program. */
+    public boolean markdown() {
+        return markdown;
+    }
+
+    public boolean latex() {
+        return latex;
+    }
+
+    /** Whether they are for another program, or for a paper. */
     public boolean machine() {
-        return json || csv;
+        return json || csv || markdown || latex;
     }
 }

@@ -1,6 +1,5 @@
 package keenfold.cli.model;
 
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
@@ -45,7 +44,7 @@ public final class ShowCommand implements Callable<Integer> {
     @Option(
             names = "--figure",
             paramLabel = "FILE",
-            description = "of a tree: draw it, into a file that ends in .svg or .png")
+            description = "of a tree: draw it, into a file that ends in .svg, .pdf or .png")
     private Optional<Path> figure = Optional.empty();
 
     @Option(names = "--width", paramLabel = "POINTS", description = "of the figure (by the depth of the tree)")
@@ -90,9 +89,9 @@ public final class ShowCommand implements Callable<Integer> {
                             + ", and only a tree can be drawn; show without --figure says" + " what it learned");
         }
         String format = DrawCommand.format(to);
-        if (!format.equals("svg") && !format.equals("png")) {
+        if (!Drawing.FORMATS.contains(format)) {
             throw new ParameterException(
-                    command.commandLine(), "--figure " + to + ": expected a name that ends in .svg or .png");
+                    command.commandLine(), "--figure " + to + ": expected a name that ends in .svg, .pdf or .png");
         }
         double wide = width.orElse(TreeFigure.width(rules));
         Look look = OptionValues.checked(
@@ -102,11 +101,7 @@ public final class ShowCommand implements Callable<Integer> {
                 file.classes(),
                 file.origin().data() + ", " + file.origin().candidate(),
                 file.predictor().positive());
-        WholeFile.bytes(
-                to,
-                format.equals("svg")
-                        ? Drawing.svg(tree, look).getBytes(StandardCharsets.UTF_8)
-                        : Drawing.png(tree, look, 2));
+        WholeFile.bytes(to, Drawing.of(format, tree, look, 2));
         console.say("wrote " + to, common);
     }
 }

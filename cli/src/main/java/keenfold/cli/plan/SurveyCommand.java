@@ -9,12 +9,12 @@ import keenfold.cli.console.Common;
 import keenfold.cli.console.Console;
 import keenfold.cli.console.Exit;
 import keenfold.cli.console.Replacing;
+import keenfold.cli.console.ResultOutput;
+import keenfold.cli.console.Streams;
 import keenfold.cli.console.TableOptions;
 import keenfold.cli.console.Threads;
 import keenfold.io.OutputFile;
 import keenfold.io.WholeFile;
-import keenfold.io.export.CsvExport;
-import keenfold.io.export.JsonExport;
 import keenfold.results.Survey;
 import keenfold.study.Program;
 import keenfold.study.plan.TableSurvey;
@@ -59,11 +59,8 @@ public final class SurveyCommand implements Callable<Integer> {
     @Mixin
     private Replacing replacing = new Replacing();
 
-    @Option(names = "--json", description = "one JSON document instead of text")
-    private boolean json;
-
-    @Option(names = "--csv", description = "the columns (with --by: the breakdown) as a CSV table instead of text")
-    private boolean csv;
+    @Mixin
+    private Streams streams = new Streams();
 
     @Mixin
     private Threads threads = new Threads();
@@ -95,14 +92,7 @@ public final class SurveyCommand implements Callable<Integer> {
             WholeFile.bytes(page.get(), html.getBytes(StandardCharsets.UTF_8));
             console.say("wrote the page to " + page.get(), common);
         }
-        if (json) {
-            JsonExport.write(survey, console.writer());
-        } else if (csv) {
-            CsvExport.table(survey.table(), console.writer());
-        } else {
-            console.out().print(SurveyView.render(survey, all, console.ink(common)));
-        }
-        console.notices(survey.notices(), common);
+        new ResultOutput(console, common, streams).show(survey, ink -> SurveyView.render(survey, all, ink));
         return Exit.DONE;
     }
 }

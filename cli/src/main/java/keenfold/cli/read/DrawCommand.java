@@ -1,11 +1,12 @@
 package keenfold.cli.read;
 
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.concurrent.Callable;
 import keenfold.cli.console.Common;
 import keenfold.cli.console.Console;
@@ -23,7 +24,6 @@ import keenfold.study.Study;
 import keenfold.study.report.FigureResult;
 import keenfold.study.report.LedgerFigures;
 import keenfold.view.chart.Drawing;
-import keenfold.view.chart.Figure;
 import keenfold.view.chart.FigureKind;
 import keenfold.view.chart.Look;
 import keenfold.view.chart.Sketch;
@@ -35,7 +35,7 @@ import picocli.CommandLine.Option;
 @Command(
         name = "draw",
         description =
-                "Draws one figure: as SVG or PNG with -o, in the terminal without; --csv and --json give the numbers"
+                "Draws one figure: as SVG, PDF or PNG with -o, in the terminal without; --csv and --json give the numbers"
                         + " behind it.",
         footerHeading = "%nFigures:%n")
 public final class DrawCommand implements Callable<Integer> {
@@ -46,6 +46,9 @@ public final class DrawCommand implements Callable<Integer> {
                         Locale.ROOT, "  %-17s %s", k.label(), k.meaning().replace("%", "%%")))
                 .toArray(String[]::new);
     }
+
+    private static final Map<String, Double> PAPER =
+            new TreeMap<>(Map.of("one-column", Look.ONE_COLUMN, "two-columns", Look.TWO_COLUMNS));
 
     private final Console console;
 
@@ -65,7 +68,7 @@ public final class DrawCommand implements Callable<Integer> {
     @Option(
             names = {"-o", "--output"},
             paramLabel = "FILE",
-            description = "a file that ends in .svg or .png")
+            description = "a file that ends in .svg, .pdf or .png")
     private Optional<Path> output = Optional.empty();
 
     @Option(names = "--metric", paramLabel = "NAME", description = "by this metric (the plan's primary one)")
@@ -84,13 +87,19 @@ public final class DrawCommand implements Callable<Integer> {
     private Optional<String> title = Optional.empty();
 
     @Option(names = "--width", paramLabel = "POINTS", description = "1/72 inch in print (720)")
-    private double width = Look.DEFAULT.width();
+    private Optional<Double> width = Optional.empty();
+
+    @Option(
+            names = "--paper",
+            paramLabel = "one-column|two-columns",
+            description = "for a paper: 252 or 516 points wide, letters of 8 points, without title and caption")
+    private Optional<String> paper = Optional.empty();
 
     @Option(names = "--height", paramLabel = "POINTS", description = "(by what is in it)")
     private Optional<Double> height = Optional.empty();
 
     @Option(names = "--font-size", paramLabel = "POINTS", description = "(11)")
-    private double fontSize = Look.DEFAULT.fontSize();
+    private Optional<Double> fontSize = Optional.empty();
 
     @Option(names = "--scale", paramLabel = "N", description = "PNG: pixels a point (2)")
     private double scale = 2;
@@ -128,11 +137,13 @@ public final class DrawCommand implements Callable<Integer> {
         Look look = reading.checked(() -> {
             Checks.atLeast("--repeats", repeats, 1);
             output.ifPresent(o -> Checks.that(
-                    format(o).equals("svg") || format(o).equals("png"),
-                    "-o %s: expected a name that ends in .svg or .png",
-                    o));
-            Look asked = new Look(width, height, fontSize, title, true);
-            return plain ? asked.bare() : asked;
+                    Drawing.FORMATS.contains(format(o)), "-o %s: expected a name that ends in .svg, .pdf or .png", o));
+            paper.ifPresent(p -> Checks.that(
+                    PAPER.containsKey(p), "--paper %s: expected %s", p, String.join(" or ", PAPER.keySet())));
+            double normal = paper.map(PAPER::get).orElse(Look.DEFAULT.width());
+            double letters = paper.isPresent() ? Look.PAPER_FONT : Look.DEFAULT.fontSize();
+            Look asked = new Look(width.orElse(normal), height, fontSize.orElse(letters), title, true);
+            return plain || (paper.isPresent() && title.isEmpty()) ? asked.bare() : asked;
         });
         output.ifPresent(o -> replacing.require(o, OutputFile.Kind.FIGURE, List.of(reading.ledger())));
         List<String> asked = new ArrayList<>();
@@ -143,7 +154,7 @@ public final class DrawCommand implements Callable<Integer> {
         FigureResult made =
                 study.figure(kind, name(study), more, candidates, against.orElse(Contrasts.BEST), data, repeats);
         output.ifPresent(o -> {
-            WholeFile.bytes(o, format(o).equals("svg") ? svg(made.figure(), look) : png(made.figure(), look));
+            WholeFile.bytes(o, reading.checked(() -> Drawing.of(format(o), made.figure(), look, scale)));
             console.say("drew " + figure + " into " + o, common);
         });
         boolean shown = output.isEmpty() || streams.machine();
@@ -163,13 +174,5 @@ public final class DrawCommand implements Callable<Integer> {
     public static String format(Path file) {
         String name = file.toString();
         return name.substring(name.lastIndexOf('.') + 1).toLowerCase(Locale.ROOT);
-    }
-
-    private static byte[] svg(Figure made, Look look) {
-        return Drawing.svg(made, look).getBytes(StandardCharsets.UTF_8);
-    }
-
-    private byte[] png(Figure made, Look look) {
-        return reading.checked(() -> Drawing.png(made, look, scale));
     }
 }

@@ -18,6 +18,9 @@ final class CurveFigures {
     private static final int MOST_PARTS = 30;
     private static final int ACROSS = 3;
 
+    /** The strokes of candidates that are neither the pick nor the best. */
+    private static final List<Mark.Line> OTHER_LINES = List.of(Mark.Line.SOLID, Mark.Line.DASHED, Mark.Line.MIXED);
+
     /** What is named beside its line, where a frame has several. */
     private static final List<String> WORDS = List.of("recall", "specificity", "precision", "npv");
 
@@ -71,6 +74,7 @@ final class CurveFigures {
         List<Frame> frames = new ArrayList<>();
         boolean bands = false;
         int parts = 0;
+        List<Together> together = new ArrayList<>();
         for (Shown one : shown(s)) {
             Optional<MeanCurve> found = MeanCurve.of(
                     s.inference().panel(),
@@ -81,22 +85,10 @@ final class CurveFigures {
                     one.classIndex());
             List<Mark> marks = new ArrayList<>();
             String about = s.name(one.candidate());
-            if (roc) {
-                marks.add(new Mark.Trace(
-                        List.of(new Spot(0, 0), new Spot(1, 1)), Mark.Line.DOTTED, 1, Tone.QUIET, "", "no skill"));
-            } else {
-                double share = (double) s.panel().task().data().classCounts()[one.classIndex()]
-                        / s.panel().rows();
-                marks.add(new Mark.Trace(
-                        List.of(new Spot(0, share), new Spot(1, share)),
-                        Mark.Line.DOTTED,
-                        1,
-                        Tone.QUIET,
-                        "",
-                        "share of the class, " + NumberFormats.fixed(share, 3)));
-            }
+            marks.add(noSkill(s, roc, one.classIndex()));
             if (found.isPresent()) {
                 MeanCurve curve = found.get();
+                together.add(new Together(one.candidate(), curve.mean()));
                 bands |= !curve.low().isEmpty();
                 parts = Math.max(parts, curve.parts().size());
                 rows(data, s, one, curve);
@@ -108,8 +100,13 @@ final class CurveFigures {
                     Axis.shares(roc ? "true positive rate" : "precision"),
                     marks));
         }
+        boolean first = s.panel().task().data().classes().binary() && together.size() > 1;
+        if (first) {
+            frames.add(0, together(s, roc, together));
+        }
         String unit = s.panel().task().splits().joined() ? "repeat" : "split";
-        String caption = s.place() + spoken(s) + " Thin: each " + unit
+        String caption = s.place() + spoken(s) + (first ? " First the means of all together; then each by itself." : "")
+                + " Thin: each " + unit
                 + (parts > MOST_PARTS ? ", the first " + MOST_PARTS : "")
                 + "; strong: their mean, the area under which is the mean "
                 + metric + "."
@@ -128,6 +125,51 @@ final class CurveFigures {
                 frames,
                 across(frames.size()),
                 data);
+    }
+
+    /** The mean curve of a candidate, to be drawn beside those of others. */
+    private record Together(int candidate, Curve mean) {}
+
+    /** What a candidate without skill would have. */
+    private static Mark noSkill(FigureContext s, boolean roc, int classIndex) {
+        double share = (double) s.panel().task().data().classCounts()[classIndex]
+                / s.panel().rows();
+        return new Mark.Trace(
+                roc ? List.of(new Spot(0, 0), new Spot(1, 1)) : List.of(new Spot(0, share), new Spot(1, share)),
+                Mark.Line.DOTTED,
+                1,
+                Tone.FAINT,
+                "",
+                roc ? "no skill" : "share of the class, " + NumberFormats.fixed(share, 3));
+    }
+
+    /** The mean curves of all candidates in one frame, told apart by stroke and tone, with a key. */
+    private static Frame together(FigureContext s, boolean roc, List<Together> all) {
+        List<Mark> marks = new ArrayList<>();
+        int positive = s.panel().task().data().classes().positive();
+        marks.add(noSkill(s, roc, positive));
+        int others = 0;
+        double left = roc ? 0.4 : 0.03;
+        for (int i = 0; i < all.size(); i++) {
+            int c = all.get(i).candidate();
+            boolean marked = s.isPick(c) || s.isBest(c);
+            Mark.Line line = marked ? Mark.Line.SOLID : OTHER_LINES.get(others % OTHER_LINES.size());
+            Tone tone = marked ? s.tone(c) : others / OTHER_LINES.size() % 2 == 0 ? Tone.INK : Tone.QUIET;
+            others += marked ? 0 : 1;
+            String area = NumberFormats.fixed(all.get(i).mean().area(), 3);
+            double weight = marked ? 1.9 : 1.2;
+            marks.add(new Mark.Trace(spots(all.get(i).mean()), line, weight, tone, s.name(c), s.name(c) + "\n" + area));
+            double y = 0.04 + 0.075 * (all.size() - 1 - i);
+            marks.add(new Mark.Trace(
+                    List.of(new Spot(left, y), new Spot(left + 0.1, y)), line, weight, tone, s.name(c), ""));
+            marks.add(new Mark.Word(
+                    new Spot(left + 0.1, y), s.name(c) + " " + area, Mark.Side.RIGHT, tone, false, s.name(c)));
+        }
+        return new Frame(
+                "together",
+                Axis.shares(roc ? "false positive rate" : "recall"),
+                Axis.shares(roc ? "true positive rate" : "precision"),
+                marks);
     }
 
     private static void rows(FigureData data, FigureContext s, Shown one, MeanCurve curve) {

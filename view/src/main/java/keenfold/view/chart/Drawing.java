@@ -6,6 +6,8 @@ import java.awt.image.BufferedImage;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
 import javax.imageio.IIOImage;
 import javax.imageio.ImageIO;
 import javax.imageio.ImageTypeSpecifier;
@@ -17,11 +19,30 @@ import javax.imageio.stream.ImageOutputStream;
 import keenfold.core.data.Checks;
 import keenfold.view.text.Wrap;
 
-/** Figures as SVG and as PNG, from the same strokes. */
+/** Figures as SVG, PDF and PNG, from the same strokes. */
 public final class Drawing {
+    /** What figures can be written as, by the ends of file names. */
+    public static final List<String> FORMATS = List.of("svg", "pdf", "png");
+
     private static final int MOST_PIXELS = 100_000_000;
 
     private Drawing() {}
+
+    /**
+     * Returns a figure as a file.
+     *
+     * @param format one of {@link #FORMATS}
+     * @param scale of PNG: pixels per point, above 0
+     * @throws IllegalArgumentException if the format is none of them, or the image would have too many pixels
+     */
+    public static byte[] of(String format, Figure figure, Look look, double scale) {
+        return switch (format) {
+            case "svg" -> svg(figure, look).getBytes(StandardCharsets.UTF_8);
+            case "pdf" -> PdfDrawing.of(figure, look);
+            case "png" -> png(figure, look, scale);
+            default -> throw new IllegalArgumentException("format " + format + ": expected one of " + FORMATS);
+        };
+    }
 
     /** Returns a figure as an SVG document, its marks with what they say. */
     public static String svg(Figure figure, Look look) {

@@ -62,11 +62,17 @@ final class Fonts {
         }
     }
 
+    /** Returns the file of the typeface. */
+    static InputStream file() {
+        InputStream in = Fonts.class.getResourceAsStream("DejaVuSans.ttf");
+        if (in == null) {
+            throw new IllegalStateException("DejaVuSans.ttf is not in the jar");
+        }
+        return in;
+    }
+
     private static Font load() {
-        try (InputStream in = Fonts.class.getResourceAsStream("DejaVuSans.ttf")) {
-            if (in == null) {
-                throw new IllegalStateException("DejaVuSans.ttf is not in the jar");
-            }
+        try (InputStream in = file()) {
             return Font.createFont(Font.TRUETYPE_FONT, in);
         } catch (IOException e) {
             throw new UncheckedIOException(e);

@@ -19,6 +19,15 @@ public record Look(double width, Optional<Double> height, double fontSize, Optio
     /** As wide as a phone's screen, without title and caption. */
     public static final Look NARROW = new Look(360, Optional.empty(), 11, Optional.empty(), false);
 
+    /** Letters as large as those of a caption in a paper. */
+    public static final double PAPER_FONT = 8;
+
+    /** One column of a paper, in points. */
+    public static final double ONE_COLUMN = 252;
+
+    /** Two columns of a paper, in points. */
+    public static final double TWO_COLUMNS = 516;
+
     /** Checks the ranges. */
     public Look {
         Checks.that(width >= 200 && width <= 10000, "width = %s: expected 200 … 10000 points", width);

@@ -21,12 +21,16 @@ import org.jfree.chart.ui.RectangleInsets;
  */
 final class Painter {
     private static final double ROW = 1.9;
+    /** The least width of a frame, in letters' heights. */
+    private static final double LEAST_FRAME = 18;
+
     private static final double GAP = 10;
 
     private final Figure figure;
     private final Look look;
     private final Graphics2D g;
     private final double font;
+    private final int across;
     private final List<Double> heights = new ArrayList<>();
     private final double words;
     private final double caption;
@@ -41,14 +45,16 @@ final class Painter {
         this.look = look;
         this.g = g;
         this.font = look.fontSize();
+        // In a narrow figure frames stand below each other: their axes need room.
+        this.across = Math.max(1, Math.min(figure.across(), (int) (look.width() / (LEAST_FRAME * font))));
         g.setRenderingHint(RenderingHints.KEY_ANTIALIASING, RenderingHints.VALUE_ANTIALIAS_ON);
         g.setRenderingHint(RenderingHints.KEY_TEXT_ANTIALIASING, RenderingHints.VALUE_TEXT_ANTIALIAS_ON);
         g.setRenderingHint(RenderingHints.KEY_FRACTIONALMETRICS, RenderingHints.VALUE_FRACTIONALMETRICS_ON);
         g.setRenderingHint(RenderingHints.KEY_STROKE_CONTROL, RenderingHints.VALUE_STROKE_PURE);
-        for (int from = 0; from < figure.frames().size(); from += figure.across()) {
+        for (int from = 0; from < figure.frames().size(); from += across) {
             double most = 0;
             for (Frame f :
-                    figure.frames().subList(from, Math.min(figure.frames().size(), from + figure.across()))) {
+                    figure.frames().subList(from, Math.min(figure.frames().size(), from + across))) {
                 most = Math.max(most, wanted(f));
             }
             heights.add(most);
@@ -75,7 +81,7 @@ final class Painter {
     }
 
     private double frameWidth() {
-        return (look.width() - 2 * GAP) / figure.across();
+        return (look.width() - 2 * GAP) / across;
     }
 
     private double wanted(Frame f) {
@@ -95,7 +101,7 @@ final class Painter {
         double share =
                 switch (figure.kind()) {
                     case ROC, PRECISION_RECALL, CALIBRATION -> 1.0;
-                    default -> figure.across() == 1 ? 0.55 : 0.72;
+                    default -> across == 1 ? 0.55 : 0.72;
                 };
         return title + frameWidth() * share;
     }
@@ -121,9 +127,9 @@ final class Painter {
         }
         int row = 0;
         for (int i = 0; i < figure.frames().size(); i++) {
-            double left = GAP + i % figure.across() * frameWidth();
+            double left = GAP + i % across * frameWidth();
             frame(figure.frames().get(i), left, top, frameWidth(), heights.get(row));
-            if ((i + 1) % figure.across() == 0) {
+            if ((i + 1) % across == 0) {
                 top += heights.get(row++);
             }
         }

@@ -95,6 +95,17 @@ public final class ContrastView {
      * @param shown the metrics of the tables above, by data set
      */
     private static String legend(List<MetricInference> shown, InferenceSettings evidence, Ink ink) {
+        return explained(shown, evidence).stream()
+                .map(l -> ink.quiet(Wrap.lines(l, INDENT).stripTrailing()) + "\n")
+                .collect(Collectors.joining());
+    }
+
+    /**
+     * Returns what the columns mean, from what was done, sentence by sentence.
+     *
+     * @param shown the metrics that are shown, by data set
+     */
+    public static List<String> explained(List<MetricInference> shown, InferenceSettings evidence) {
         List<String> lines = new ArrayList<>();
         lines.add("difference: candidate - the other, " + scale(shown) + ".");
         lines.add(interval(shown, evidence));
@@ -117,9 +128,7 @@ public final class ContrastView {
                             + " probability " + NumberFormats.shortest(evidence.level())
                             + "; p: the chance of so large a deficit of the best one; rank: the ranks that a candidate may have.");
         }
-        return lines.stream()
-                .map(l -> ink.quiet(Wrap.lines(l, INDENT).stripTrailing()) + "\n")
-                .collect(Collectors.joining());
+        return lines;
     }
 
     /** What the interval in the table holds for. */

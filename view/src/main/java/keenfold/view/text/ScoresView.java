@@ -159,7 +159,7 @@ public final class ScoresView {
     }
 
     /** Returns where standard errors come from. */
-    static String origin(MetricInference metric, int splits, String unit) {
+    public static String origin(MetricInference metric, int splits, String unit) {
         String draws = metric.draws() + " draws of " + unit + ", ";
         return switch (metric.form()) {
             case WIDENED -> draws + "widened for what other training rows would have changed, as seen between repeats";

@@ -1,0 +1,127 @@
+package keenfold.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.apache.pdfbox.Loader;
+import org.apache.pdfbox.pdmodel.PDDocument;
+import org.apache.pdfbox.text.PDFTextStripper;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** What goes into a paper: tables in LaTeX and Markdown, figures as PDF. */
+class PaperIT {
+    @TempDir
+    private static Path folder;
+
+    @BeforeAll
+    static void runAPlan() throws Exception {
+        Files.writeString(
+                folder.resolve("plan.yaml"),
+                """
+                keenfold: 1
+                data: [{file: %s, target: swarmed, positive: yes}]
+                splits: {folds: 4, repeats: 2}
+                seed: 5
+                metrics: [auc, log-loss]
+                candidates:
+                  guess: {classifier: majority}
+                  logit: {classifier: logistic}
+                  tree_3: {classifier: tree, depth: 3}
+                evidence: {draws: 200}
+                """
+                        .formatted(Program.DEMO.resolve("swarm.csv")));
+        program().run("run", "plan.yaml", "-o", "l.kfl").expect(0);
+    }
+
+    private static Program program() {
+        return new Program(folder);
+    }
+
+    private static String run(String... arguments) throws Exception {
+        return program().run(arguments).expect(0).out();
+    }
+
+    @Test
+    void tablesAgreeWithCsvInEveryForm() throws Exception {
+        String mean = run("scores", "l.kfl", "--metric", "auc", "--csv")
+                .lines()
+                .filter(l -> l.contains(",logit,auc,"))
+                .findFirst()
+                .orElseThrow()
+                .split(",", -1)[3];
+        String markdown = run("scores", "l.kfl", "--metric", "auc", "--markdown");
+        assertThat(markdown)
+                .startsWith("**swarm: auc**\n\n| candidate | mean | sd | se | ")
+                .contains(
+                        "Means over 2 × 4 folds, stratified; 96 rows, seed 5. se: standard error of the mean, from 200 draws")
+                .contains("| tree\\_3 |");
+        double shown = Double.parseDouble(markdown.lines()
+                .filter(l -> l.startsWith("| logit |"))
+                .findFirst()
+                .orElseThrow()
+                .split("\\|", -1)[2]
+                .strip()
+                .replaceAll("[^0-9.]", ""));
+        assertThat(shown).isCloseTo(Double.parseDouble(mean), within(0.005));
+        assertThat(run("scores", "l.kfl", "--latex"))
+                .contains("\\caption{swarm: candidates by metrics.}")
+                .contains("\\rlap{\\textsuperscript{b}}")
+                .contains("b: the best mean (the lowest of log-loss); m: not shown to be worse than any other")
+                .contains("tree\\_3");
+        assertThat(run("contrast", "l.kfl", "--latex"))
+                .contains("\\caption{swarm, auc: each candidate against ")
+                .contains("which may be the best")
+                .contains("p adjusted: the chance of a difference so large if there were none");
+        assertThat(run("pick", "l.kfl", "--markdown"))
+                .contains("**swarm: pick by auc, candidates from the simplest on**")
+                .contains("**swarm: rules of selection by auc**")
+                .containsPattern("the pick\\*\\* \\|");
+        assertThat(run("scores", "l.kfl", "--by", "class", "--markdown")).contains("| tree\\_3 |");
+        assertThat(program()
+                        .run("scores", "l.kfl", "--latex", "--csv")
+                        .expect(2)
+                        .said())
+                .contains("--csv and --latex: one of them at a time");
+    }
+
+    @Test
+    void figuresAreOnePageOfTheirSizeWithTextThatCanBeSearchedAndTheSameBytes() throws Exception {
+        run("draw", "l.kfl", "--figure", "means", "--paper", "one-column", "-o", "means.pdf");
+        run("draw", "l.kfl", "--figure", "means", "--paper", "one-column", "-o", "again.pdf");
+        run("draw", "l.kfl", "--figure", "roc", "--paper", "two-columns", "-o", "roc.pdf");
+        assertThat(folder.resolve("again.pdf")).hasSameBinaryContentAs(folder.resolve("means.pdf"));
+        try (PDDocument means = document("means.pdf")) {
+            assertThat(means.getNumberOfPages()).isEqualTo(1);
+            assertThat(means.getPage(0).getMediaBox().getWidth()).isEqualTo(252);
+            assertThat(new PDFTextStripper().getText(means))
+                    .contains("logit", "tree_3", "auc (higher is better)")
+                    .doesNotContain("mean auc");
+        }
+        try (PDDocument roc = document("roc.pdf")) {
+            assertThat(roc.getPage(0).getMediaBox().getWidth()).isEqualTo(516);
+            assertThat(new PDFTextStripper().getText(roc)).contains("false positive rate");
+        }
+        // A figure may be drawn anew in its place, and another PDF not.
+        run("draw", "l.kfl", "--figure", "means", "-o", "means.pdf");
+        Files.writeString(folder.resolve("mine.pdf"), "%PDF-1.4\nmine\n");
+        assertThat(program()
+                        .run("draw", "l.kfl", "--figure", "means", "-o", "mine.pdf")
+                        .expect(3)
+                        .err())
+                .contains("is there already");
+        assertThat(program()
+                        .run("draw", "l.kfl", "--figure", "means", "--paper", "poster", "-o", "p.pdf")
+                        .expect(2)
+                        .err())
+                .contains("expected one-column or two-columns");
+    }
+
+    private static PDDocument document(String file) throws IOException {
+        return Loader.loadPDF(folder.resolve(file).toFile());
+    }
+}
