@@ -6,6 +6,11 @@ import static org.assertj.core.api.Assertions.within;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.apache.pdfbox.Loader;
 import org.apache.pdfbox.pdmodel.PDDocument;
 import org.apache.pdfbox.text.PDFTextStripper;
@@ -119,6 +124,42 @@ class PaperIT {
                         .expect(2)
                         .err())
                 .contains("expected one-column or two-columns");
+    }
+
+    @Test
+    void theMethodsSectionSaysWhatWasDoneAndCitesWhatItsBibliographyHas() throws Exception {
+        run("report", "l.kfl", "-o", "report", "--page-only", "--methods");
+        String markdown = Files.readString(folder.resolve("report/methods.md"));
+        assertThat(markdown)
+                .contains(
+                        "We compared 3 candidate classifiers (majority, logistic, tree) on one data set: swarm (96 rows;"
+                                + " classes no 56, yes 40; positive class yes).")
+                .contains(
+                        "on the same 4-fold stratified cross-validation, repeated 2 times with new folds [@kohavi1995]")
+                .contains("the preparation of columns (fill, one-hot, standardise) and the classifiers")
+                .contains("compared by auc [@hanley1982] (higher is better); log-loss was scored too")
+                .contains("from 200 bootstrap draws of tested rows")
+                .contains("adjusted for all 3 comparisons by the step-down maximum [@westfall1993]")
+                .contains("seed 5; fingerprints of the data: swarm ")
+                .containsPattern("tree\\\\_3 \\| tree \\| .*; depth 3; ")
+                // What was not done is not spoken of.
+                .doesNotContain("groups", "held back", "Holm", "tuned", "chosen anew", "equivalent");
+        String quoted = markdown.replaceAll("(?s).*( Of 3 candidates.*?\\)).*", "$1");
+        assertThat(quoted).doesNotContain("tree_3");
+        String latex = Files.readString(folder.resolve("report/methods.tex"));
+        Set<String> cited = keys(latex, "\\\\cite\\{([a-z0-9,]+)}");
+        assertThat(cited).contains("kohavi1995", "efron1979").doesNotContain("holm1979");
+        assertThat(keys(Files.readString(folder.resolve("report/methods.bib")), "(?m)^@\\w+\\{(\\w+),$"))
+                .isEqualTo(cited);
+        assertThat(keys(markdown, "@([a-z]+[0-9]{4})")).isEqualTo(cited);
+    }
+
+    private static Set<String> keys(String text, String pattern) {
+        return Pattern.compile(pattern)
+                .matcher(text)
+                .results()
+                .flatMap(m -> Stream.of(m.group(1).split(",", -1)))
+                .collect(Collectors.toCollection(TreeSet::new));
     }
 
     private static PDDocument document(String file) throws IOException {

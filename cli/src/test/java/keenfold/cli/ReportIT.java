@@ -290,7 +290,7 @@ class ReportIT {
         assertThat(program.run("draw", "l.kfl", "--figure", "means", "-o", "m.gif")
                         .expect(2)
                         .said())
-                .contains("expected a name that ends in .svg or .png");
+                .contains("expected a name that ends in .svg, .pdf or .png");
         assertThat(program.run("draw", "l.kfl", "--figure", "thresholds", "--dataset", "forage")
                         .expect(3)
                         .said())

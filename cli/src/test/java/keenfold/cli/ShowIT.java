@@ -85,7 +85,7 @@ class ShowIT {
                         .run("show", "bush.kfm", "--figure", "t.gif")
                         .expect(2)
                         .err())
-                .contains("expected a name that ends in .svg or .png");
+                .contains("expected a name that ends in .svg, .pdf or .png");
         assertThat(program()
                         .run("show", "near.kfm", "--figure", "n.svg")
                         .expect(3)

@@ -52,6 +52,7 @@ import keenfold.study.progress.Watcher;
 import keenfold.study.report.ColumnTraining;
 import keenfold.study.report.FigureResult;
 import keenfold.study.report.LedgerFigures;
+import keenfold.study.report.MethodsSection;
 import keenfold.study.report.ReportFolder;
 import keenfold.study.report.ReportMaker;
 import keenfold.study.report.SharedRows;
@@ -467,6 +468,15 @@ public final class Study {
         ReportMaker maker = new ReportMaker(ledger, content, all, asked, Program.version(), watcher, parallel());
         watcher.doing("drawing the report");
         return maker.write(folder);
+    }
+
+    /**
+     * Returns the methods section of a paper: what was done, in sentences, with a table of candidates and references.
+     *
+     * @throws InputException if no candidate can be picked on any data set
+     */
+    public MethodsSection methods() {
+        return MethodsSection.of(ledger, plan(), pick());
     }
 
     /** Returns what makes the figures of this ledger. */

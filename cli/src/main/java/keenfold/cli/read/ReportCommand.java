@@ -56,6 +56,12 @@ public final class ReportCommand implements Callable<Integer> {
     @Option(names = "--page-only", description = "the page alone, no figures and tables beside it")
     private boolean pageOnly;
 
+    @Option(
+            names = "--methods",
+            description = "write a methods section too, made of what was done: methods.md, methods.tex, and methods.bib"
+                    + " with its references")
+    private boolean methods;
+
     @Mixin
     private Replacing replacing = new Replacing();
 
@@ -78,7 +84,11 @@ public final class ReportCommand implements Callable<Integer> {
         Study study = opened.with(opened.settings().withMetrics(more));
         ReportMaker.Written written =
                 study.report(output, new ReportMaker.Asked(metrics, columns, data, pageOnly, reading.hasCosts(), left));
-        console.say("wrote the report to " + written.page(), common);
+        if (methods) {
+            study.methods().write(output);
+        }
+        console.say(
+                "wrote the report to " + written.page() + (methods ? ", the methods section beside it" : ""), common);
         console.notices(LedgerState.notices(study.ledger(), study.content()), common);
         if (!written.notices().isEmpty()) {
             console.notice(

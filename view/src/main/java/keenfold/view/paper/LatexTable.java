@@ -81,7 +81,7 @@ final class LatexTable {
     }
 
     /** A sign before a number is that of mathematics; what only takes room is a phantom. */
-    private static String escaped(String text) {
+    static String escaped(String text) {
         StringBuilder escaped = new StringBuilder();
         for (int i = 0; i < text.length(); i++) {
             char c = text.charAt(i);

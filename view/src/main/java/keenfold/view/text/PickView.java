@@ -258,7 +258,7 @@ public final class PickView {
                 "\"Of %s compared on %s, %s had the best mean %s (%s%s)",
                 Plural.of(metric.compared().size(), "candidate"),
                 panel.scoresOnly() ? splits : "the same splits (" + splits + ")",
-                why.name(picks.best()),
+                CandidateWords.of(panel.candidates().get(picks.best())),
                 name,
                 NumberFormats.mean(picks.bestMean(), se),
                 Double.isNaN(se) ? "" : ", SE " + NumberFormats.two(se));
@@ -285,7 +285,7 @@ public final class PickView {
                         Locale.ROOT,
                         "; by %s we chose %s, the simplest of %d near enough to it (%s%s)%s.\"",
                         rule,
-                        why.name(picks.pick()),
+                        CandidateWords.of(panel.candidates().get(picks.pick())),
                         picks.eligible().size(),
                         NumberFormats.mean(means.get(picks.pick()).mean(), se),
                         difference,
