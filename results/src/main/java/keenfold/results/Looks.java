@@ -8,6 +8,7 @@ import keenfold.core.data.Notice;
 import keenfold.core.infer.Confusions;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
+import keenfold.core.infer.OperatingPoints;
 import keenfold.core.infer.Spread;
 import keenfold.core.infer.Thresholds;
 import keenfold.core.infer.resample.AlignedPredictions;
@@ -18,6 +19,7 @@ import keenfold.core.metric.Metric;
 import keenfold.core.run.Importance;
 import keenfold.core.run.result.Fit;
 import keenfold.results.notice.Notices;
+import keenfold.results.table.NumberFormats;
 import keenfold.results.table.ResultTable;
 import keenfold.results.table.ValueKind;
 
@@ -340,6 +342,68 @@ public final class Looks {
                 "a candidate with threshold: in the plan finds its threshold inside each training side, and is compared"
                         + " as such");
         return new Look(evaluation, "look", "thresholds", table, List.of(advice));
+    }
+
+    /** One metric of one candidate at its operating points. */
+    private record AtPoints(MeanScore mean, List<Double> thresholds) {
+        double quantile(double share) {
+            return thresholds.isEmpty()
+                    ? Double.NaN
+                    : thresholds.get((int) Math.round(share * (thresholds.size() - 1)));
+        }
+    }
+
+    /**
+     * Returns what candidates are worth at operating points.
+     *
+     * @param evaluation of the labels decided anew, on the data sets of {@code points}
+     * @param points the thresholds
+     * @param words what was asked for, such as "recall where specificity>=0.9"
+     * @param shown names of candidates, all if there is none
+     */
+    public static Look operatingPoints(
+            Evaluation evaluation, OperatingPoints points, String words, List<String> shown) {
+        List<One<AtPoints>> rows = new ArrayList<>();
+        for (int t = 0; t < evaluation.inferences().size(); t++) {
+            Inference inference = evaluation.inferences().get(t);
+            List<String> names = inference.panel().task().metrics().stream()
+                    .map(Metric::name)
+                    .toList();
+            inference.together(names);
+            List<Integer> candidates = Evaluation.shown(inference.panel(), shown);
+            List<Integer> ranked = Evaluation.ranked(inference.metric(names.get(0))).stream()
+                    .map(MeanScore::candidate)
+                    .filter(candidates::contains)
+                    .toList();
+            for (int c : ranked) {
+                for (String name : names) {
+                    MeanScore mean = inference.metric(name).means().get(c);
+                    rows.add(new One<>(
+                            inference,
+                            c,
+                            name,
+                            new AtPoints(mean, points.thresholds().get(t).get(c))));
+                }
+            }
+        }
+        String level = NumberFormats.level(evaluation.level());
+        ResultTable table = Looks.<AtPoints>columns()
+                .name("metric", One::metric)
+                .number("mean", ValueKind.MEAN, o -> o.value().mean().mean())
+                .error("se")
+                .number("se", ValueKind.DEVIATION, o -> o.value().mean().standardError())
+                .interval(level + " interval", "se", o -> o.value().mean().low(), o -> o.value()
+                        .mean()
+                        .high())
+                .number("threshold", ValueKind.fixed(3), o -> o.value().quantile(0.5))
+                .number("threshold_low", ValueKind.fixed(3), o -> o.value().quantile(0))
+                .number("threshold_high", ValueKind.fixed(3), o -> o.value().quantile(1))
+                .of(rows);
+        Notice advice = Notice.plain(
+                "threshold-in-plan",
+                "a candidate with threshold: {for: METRIC, where: BOUND} in the plan finds its threshold inside each training"
+                        + " side, and is compared as such");
+        return new Look(evaluation, "look", words, table, List.of(advice));
     }
 
     /** Returns how means settle as repeats are added. */

@@ -12,10 +12,13 @@ import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import keenfold.core.data.Suggestion;
 import keenfold.core.infer.Inference;
+import keenfold.core.infer.OperatingPoints;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.infer.contrast.Method;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.metric.Costs;
+import keenfold.core.metric.Metric;
+import keenfold.core.metric.catalog.MetricLimit;
 import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.Simplicity;
@@ -51,6 +54,7 @@ import keenfold.study.plan.ProgramsAllowed;
 import keenfold.study.progress.Watcher;
 import keenfold.study.report.ColumnTraining;
 import keenfold.study.report.FigureResult;
+import keenfold.study.report.HardestRows;
 import keenfold.study.report.LedgerFigures;
 import keenfold.study.report.MethodsSection;
 import keenfold.study.report.ReportFolder;
@@ -409,6 +413,77 @@ public final class Study {
         requirePredictions();
         Evaluation all = known(candidates);
         return at(() -> Looks.thresholds(all, metric, candidates));
+    }
+
+    /**
+     * Returns what candidates are worth when each fold's threshold is the one that is best for a metric on the other folds.
+     *
+     * @param metric of labels that is to be best
+     * @param limit that is to be kept, if any
+     * @param candidates names of those that are shown, all if there is none
+     * @throws InputException if there are not two classes, no probabilities or no other folds
+     */
+    public Look operatingPoints(MetricName metric, Optional<MetricLimit> limit, List<String> candidates) {
+        requirePredictions();
+        known(candidates);
+        return at(() -> {
+            OperatingPoints points = OperatingPoints.of(
+                    chosen(),
+                    metric.withCosts(plan().costs()),
+                    limit.map(l -> new MetricLimit(l.metric().withCosts(plan().costs()), l.atLeast(), l.bound())),
+                    watcher.watched(parallel()));
+            List<Inference> inferences = new ArrayList<>();
+            for (int t = 0; t < points.results().tasks().size(); t++) {
+                inferences.add(Inference.of(
+                        AlignedPredictions.of(
+                                points.results(), t, plan().choosing().failedAllowed()),
+                        inference,
+                        parallel()));
+            }
+            Evaluation at = new Evaluation(
+                    inferences,
+                    points.results().tasks().get(0).metrics().stream()
+                            .map(Metric::name)
+                            .toList(),
+                    metric.text(),
+                    plan().division().scheme(),
+                    plan().note(),
+                    List.of(),
+                    LedgerState.notices(ledger, content));
+            String words = metric.text() + limit.map(l -> " where " + l.text()).orElse("");
+            return Looks.operatingPoints(at, points, words, candidates);
+        });
+    }
+
+    /**
+     * Returns the rows that candidates get wrong most often, with their values.
+     *
+     * @param candidates names of those that count, all if there is none
+     * @param data another folder to look for the data in, after the ledger's
+     * @throws InputException if there are several data sets and none is named, or the data are not there or have changed
+     */
+    public Look hardestRows(List<String> candidates, Optional<Path> data, HardestRows.Asked asked) {
+        requirePredictions();
+        Evaluation all = known(candidates);
+        if (all.inferences().size() > 1) {
+            throw new InputException(
+                    ledger.toString(),
+                    "rows are looked at in one data set; name it with --dataset, such as "
+                            + Evaluation.name(all.inferences().get(0)));
+        }
+        AlignedPredictions panel = all.inferences().get(0).panel();
+        LoadedPlan job = LoadedPlan.ofLedger(plan(), ledger, data);
+        int task = job.index(panel.task().data().name());
+        List<Integer> shown = panel.admitted().stream()
+                .filter(c -> candidates.isEmpty()
+                        || candidates.contains(panel.candidates().get(c).name()))
+                .toList();
+        return HardestRows.of(
+                all,
+                job.comparison().tasks().get(task).data(),
+                job.data().get(task).dates(),
+                shown,
+                asked);
     }
 
     /** Returns how means settle as repeats are added. */

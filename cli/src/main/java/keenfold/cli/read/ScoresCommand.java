@@ -15,12 +15,14 @@ import keenfold.cli.console.Exit;
 import keenfold.cli.console.ResultOutput;
 import keenfold.cli.console.Streams;
 import keenfold.core.data.Checks;
+import keenfold.core.metric.catalog.MetricLimit;
 import keenfold.core.metric.catalog.MetricName;
 import keenfold.io.InputException;
 import keenfold.results.Look;
 import keenfold.results.Result;
 import keenfold.results.Scores;
 import keenfold.study.Study;
+import keenfold.study.report.HardestRows;
 import keenfold.view.text.Ink;
 import keenfold.view.text.LookView;
 import keenfold.view.text.RunningView;
@@ -82,6 +84,25 @@ public final class ScoresCommand implements Callable<Integer> {
                             + " for a metric of labels (balanced-accuracy, or cost where costs are given)")
     private boolean thresholds;
 
+    @Option(
+            names = "--where",
+            paramLabel = "BOUND",
+            description =
+                    "--thresholds: of the thresholds that keep a bound, such as specificity>=0.9, those that are best"
+                            + " for --metric (recall), with what they give on rows that they were not found on")
+    private Optional<String> where = Optional.empty();
+
+    @Option(
+            names = "--rows",
+            arity = "0..1",
+            fallbackValue = "20",
+            paramLabel = "N",
+            description = "the rows that most candidates get wrong most often, with their values (20)")
+    private Optional<Integer> rows = Optional.empty();
+
+    @Option(names = "--neighbours", paramLabel = "N", description = "--rows: the nearest other rows of each, too")
+    private Optional<Integer> neighbours = Optional.empty();
+
     @Option(names = "--spread", description = "the spread in several forms, each named")
     private boolean spread;
 
@@ -96,7 +117,10 @@ public final class ScoresCommand implements Callable<Integer> {
             description = "which candidates may be the best, and the ranks that each may have, beside the means")
     private boolean ranks;
 
-    @Option(names = "--data", paramLabel = "DIR", description = "--by column: where the data files are, if not here")
+    @Option(
+            names = "--data",
+            paramLabel = "DIR",
+            description = "--by column, --rows: where the data files are, if not here")
     private Optional<Path> data = Optional.empty();
 
     @Option(names = "--repeats", paramLabel = "N", description = "--by column: on the splits of so many repeats (1)")
@@ -113,16 +137,21 @@ public final class ScoresCommand implements Callable<Integer> {
     public Integer call() {
         reading.checked(() -> {
             by.ifPresent(b -> Checks.that(BY.contains(b), "--by %s: expected one of %s", b, String.join(", ", BY)));
-            long looks = Stream.of(by.isPresent(), confusion.isPresent(), thresholds, spread)
+            long looks = Stream.of(by.isPresent(), confusion.isPresent(), thresholds, spread, rows.isPresent())
                     .filter(b -> b)
                     .count();
             Checks.that(
                     looks <= 1 || (perRepeat() && looks == 2),
-                    "--by, --confusion, --thresholds and --spread are looks of their own; ask for one at a time");
+                    "--by, --confusion, --thresholds, --rows and --spread are looks of their own; ask for one at a time");
             Checks.that(
                     looks == 0 || !(trainScores || ranks),
                     "%s says nothing beside a closer look; leave out one of them",
                     trainScores ? "--train-scores" : "--ranks");
+            rows.ifPresent(r -> Checks.atLeast("--rows", r, 1));
+            Checks.that(neighbours.isEmpty() || rows.isPresent(), "--neighbours is for --rows; ask for both");
+            neighbours.ifPresent(k -> Checks.atLeast("--neighbours", k, 1));
+            Checks.that(where.isEmpty() || thresholds, "--where is for --thresholds; ask for both");
+            where.ifPresent(MetricLimit::parse);
             Checks.atLeast("--repeats", repeats, 1);
             return confusion.map(ScoresCommand::cells);
         });
@@ -135,6 +164,17 @@ public final class ScoresCommand implements Callable<Integer> {
             if (perRepeat() && !streams.machine()) {
                 console.say("each repeat by itself: with --csv or --json", common);
             }
+        } else if (rows.isPresent()) {
+            show(
+                    output,
+                    study.hardestRows(candidates, data, new HardestRows.Asked(rows.get(), neighbours.orElse(0))),
+                    LookView::rows);
+        } else if (where.isPresent()) {
+            MetricName metric = reading.checked(() -> MetricName.parse(metrics.isEmpty() ? "recall" : metrics.get(0)));
+            show(
+                    output,
+                    study.operatingPoints(metric, reading.checked(() -> where.map(MetricLimit::parse)), candidates),
+                    LookView::operatingPoints);
         } else if (thresholds) {
             String metric = metrics.isEmpty() ? thresholdMetric(study) : metrics.get(0);
             show(output, study.thresholds(metric, candidates), LookView::thresholds);
@@ -154,12 +194,12 @@ public final class ScoresCommand implements Callable<Integer> {
             study.evaluation().requireCandidates(candidates);
             return true;
         });
-        boolean closer = confusion.isPresent() || thresholds || spread || by.isPresent();
+        boolean closer = confusion.isPresent() || thresholds || spread || by.isPresent() || rows.isPresent();
         reading.checked(() -> {
             Checks.that(
                     candidates.isEmpty() || (closer && !by.equals(Optional.of("dataset"))),
-                    "--candidate is for a closer look at some of the candidates: --by, --confusion, --thresholds or"
-                            + " --spread; the table of means shows all");
+                    "--candidate is for a closer look at some of the candidates: --by, --confusion, --thresholds, --rows"
+                            + " or --spread; the table of means shows all");
             return true;
         });
     }

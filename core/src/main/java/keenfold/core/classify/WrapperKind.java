@@ -62,11 +62,14 @@ public record WrapperKind(String name, String meaning, About about, List<Setting
             new About(
                     "inner folds of the training rows give predictions of each of them (calibrated, if calibrate is there, whose folds then serve both); the"
                             + " threshold midway between two of their probabilities at which the metric is best is used, among equals"
-                            + " the one nearest to 1/2. Two classes only; probabilities stay as they are",
+                            + " the one nearest to 1/2; with where, of the thresholds that keep that bound, or miss it least. Two"
+                            + " classes only; probabilities stay as they are",
                     "adds 1",
                     ""),
             List.of(
                     Setting.text("for", "balanced-accuracy", "a metric of labels, such as f1 or balanced-accuracy"),
+                    Setting.text(
+                            "where", "", "a bound that another metric of labels is to keep, such as specificity>=0.9"),
                     FOLDS));
 
     private static final List<WrapperKind> ALL = List.of(BALANCE, CALIBRATE, THRESHOLD);

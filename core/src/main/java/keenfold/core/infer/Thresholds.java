@@ -127,19 +127,15 @@ public final class Thresholds {
         double[] found = new double[0];
         for (int r = 0; r < honest.length; r++) {
             Outcomes part = parts.get(r);
-            int folds = IntStream.range(0, part.size()).map(part::fold).max().orElse(-1) + 1;
-            double[] own = new double[folds];
-            for (int f = 0; f < folds; f++) {
-                int held = f;
-                own[f] = on(
-                        metric,
-                        part,
-                        IntStream.range(0, part.size())
-                                .filter(i -> part.fold(i) != held)
-                                .toArray());
-            }
+            double[] own = ofOthers(part, metric, Optional.empty(), positive);
+            int folds = own.length;
             honest[r] = metric.score(part.withThresholds(positive, own));
-            double best = on(metric, part, IntStream.range(0, part.size()).toArray());
+            double best = on(
+                    metric,
+                    Optional.empty(),
+                    part,
+                    IntStream.range(0, part.size()).toArray(),
+                    positive);
             apparent[r] = metric.score(part.withThreshold(positive, best));
             int before = found.length;
             found = Arrays.copyOf(found, before + folds);
@@ -156,7 +152,30 @@ public final class Thresholds {
                 VarianceModel.mean(apparent)));
     }
 
-    private double on(Metric metric, Outcomes part, int[] entries) {
+    /**
+     * Returns for each fold of a repeat the threshold that is best on the rows of its other folds.
+     *
+     * @param condition that it is to keep there, if any
+     */
+    static double[] ofOthers(Outcomes part, Metric metric, Optional<BestThreshold.Condition> condition, int positive) {
+        int folds = IntStream.range(0, part.size()).map(part::fold).max().orElse(-1) + 1;
+        double[] own = new double[folds];
+        for (int f = 0; f < folds; f++) {
+            int held = f;
+            own[f] = on(
+                    metric,
+                    condition,
+                    part,
+                    IntStream.range(0, part.size())
+                            .filter(i -> part.fold(i) != held)
+                            .toArray(),
+                    positive);
+        }
+        return own;
+    }
+
+    private static double on(
+            Metric metric, Optional<BestThreshold.Condition> condition, Outcomes part, int[] entries, int positive) {
         double[] probability = new double[2 * entries.length];
         int[] target = new int[entries.length];
         double[] weight = new double[entries.length];
@@ -166,6 +185,6 @@ public final class Thresholds {
             probability[2 * i + 1] = part.probability(entries[i], 1);
             target[i] = part.actual(entries[i]);
         }
-        return BestThreshold.of(metric, probability, target, weight, positive);
+        return BestThreshold.of(metric, condition, probability, target, weight, positive);
     }
 }

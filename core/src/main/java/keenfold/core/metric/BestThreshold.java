@@ -1,6 +1,7 @@
 package keenfold.core.metric;
 
 import java.util.Arrays;
+import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.data.WeightedSort;
 
@@ -8,18 +9,50 @@ import keenfold.core.data.WeightedSort;
 public final class BestThreshold {
     private static final int MOST_THRESHOLDS = 500;
 
+    /** Scores that are nearer to each other are equal. */
+    private static final double ROUNDING = 1e-12;
+
     private BestThreshold() {}
 
     /**
-     * Returns the threshold midway between two neighbouring probabilities that serves the metric best, among equals the nearest to 1/2;
-     * of many rows some 500 places are tried.
+     * What a threshold is to keep to.
      *
+     * @param metric that is bounded
+     * @param atLeast whether the bound is the least that will do, and not the most
+     * @param bound of it
+     */
+    public record Condition(Metric metric, boolean atLeast, double bound) {
+        /** How far a score is beyond the bound on the wrong side; 0 where it keeps it, infinite where it is undefined. */
+        double missed(double score) {
+            return Double.isNaN(score)
+                    ? Double.POSITIVE_INFINITY
+                    : Math.max(0, (atLeast ? bound - score : score - bound) - ROUNDING);
+        }
+    }
+
+    /** Returns the best threshold of all. */
+    public static double of(Metric metric, double[] probability, int[] target, double[] weight, int positive) {
+        return of(metric, Optional.empty(), probability, target, weight, positive);
+    }
+
+    /**
+     * Returns the threshold midway between two neighbouring probabilities that serves the metric best, among equals the nearest to 1/2;
+     * of many rows some 500 places are tried. Where a condition is given, the best of those that keep it; if none does, the
+     * best of those that miss it least.
+     *
+     * @param condition that the threshold is to keep, if any
      * @param probability of the two classes, row after row
      * @param target class of each row
      * @param weight case count of each row
      * @param positive the class that is predicted from the threshold on
      */
-    public static double of(Metric metric, double[] probability, int[] target, double[] weight, int positive) {
+    public static double of(
+            Metric metric,
+            Optional<Condition> condition,
+            double[] probability,
+            int[] target,
+            double[] weight,
+            int positive) {
         double[] p = new double[target.length];
         Arrays.setAll(p, i -> probability[2 * i + positive]);
         int[] order = WeightedSort.order(p);
@@ -35,6 +68,7 @@ public final class BestThreshold {
             all[2 * i + 1] = probability[2 * times[i] + 1];
         }
         double bestScore = Double.NEGATIVE_INFINITY;
+        double leastMissed = Double.POSITIVE_INFINITY;
         double best = 0.5;
         int step = Math.max(1, order.length / MOST_THRESHOLDS);
         for (int i = -1; i < order.length; i += step) {
@@ -44,11 +78,18 @@ public final class BestThreshold {
                 continue;
             }
             double threshold = below < 0.5 && above > 0.5 ? 0.5 : below + (above - below) / 2;
-            double score = metric.turned(
-                    metric.score(Outcomes.of(2, 0, rows, actual, all).withThreshold(positive, threshold)));
+            Outcomes moved = Outcomes.of(2, 0, rows, actual, all).withThreshold(positive, threshold);
+            double score = metric.turned(metric.score(moved));
+            double missed =
+                    condition.map(c -> c.missed(c.metric().score(moved))).orElse(0.0);
+            if (Double.isNaN(score) || missed > leastMissed + ROUNDING) {
+                continue;
+            }
             boolean nearer = Math.abs(threshold - 0.5) < Math.abs(best - 0.5);
-            if (score > bestScore + 1e-12 || (score > bestScore - 1e-12 && nearer)) {
-                bestScore = Math.max(score, bestScore);
+            boolean closer = missed < leastMissed - ROUNDING;
+            if (closer || score > bestScore + ROUNDING || (score > bestScore - ROUNDING && nearer)) {
+                bestScore = closer ? score : Math.max(score, bestScore);
+                leastMissed = closer ? missed : leastMissed;
                 best = threshold;
             }
         }

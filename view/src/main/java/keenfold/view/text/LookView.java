@@ -1,5 +1,6 @@
 package keenfold.view.text;
 
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
@@ -12,6 +13,7 @@ import keenfold.results.Evaluation;
 import keenfold.results.Look;
 import keenfold.results.Looks;
 import keenfold.results.table.Alignment;
+import keenfold.results.table.Column;
 import keenfold.results.table.NumberFormats;
 import keenfold.results.table.ResultTable;
 
@@ -20,6 +22,7 @@ public final class LookView {
     private static final int CANDIDATES = 6;
     private static final int DATA_SETS = 4;
     private static final int OF_COLUMNS = 3;
+    private static final int LEAST_OF_ROWS = 7;
     private static final int MOST_LINES = 40;
     private static final int MOST_CLASSES = 8;
     private static final int MOST_MISTAKES = 20;
@@ -174,6 +177,78 @@ public final class LookView {
 
     private static String score(ResultTable rows, String kind) {
         return NumberFormats.fixed(rows.where("kind", kind).rows().get(0).number("score"), 4);
+    }
+
+    /** Returns the rows that are wrong most often, with as many of their columns as fit. */
+    public static String rows(Look look, Ink ink) {
+        return sets(look, ink, (inference, own) -> {
+            if (own.size() == 0) {
+                return "No row was predicted wrong.\n\n";
+            }
+            List<String> keys = own.columns().stream().map(Column::key).toList();
+            String text = "";
+            int left = 0;
+            for (int columns = keys.size(); columns >= LEAST_OF_ROWS; columns--) {
+                left = keys.size() - columns;
+                text = TextTable.of(
+                                own.without(keys.subList(columns, keys.size()).toArray(String[]::new)))
+                        .render(ink);
+                if (Wrap.width(text) <= Wrap.WIDTH) {
+                    break;
+                }
+            }
+            return text
+                    + (left > 0 ? left + " more columns do not fit; --csv has all\n" : "")
+                    + ink.quiet(Wrap.lines(
+                                    "row: its number in the file, without the head. wrong: share of wrong predictions, averaged over"
+                                            + " the candidates; by: how many of them are wrong in more than half of the repeats. A row that most get"
+                                            + " wrong may be mislabelled, or like no other; it is no reason to drop it.",
+                                    0)
+                            .stripTrailing())
+                    + "\n\n";
+        });
+    }
+
+    /** Returns what candidates are worth at operating points. */
+    public static String operatingPoints(Look look, Ink ink) {
+        return sets(look, ink, (inference, own) -> {
+            Classes classes = inference.panel().task().data().classes();
+            List<String> metrics =
+                    own.rows().stream().map(r -> r.text("metric")).distinct().toList();
+            TextTable table = TextTable.empty()
+                    .column("candidate", Alignment.NAME)
+                    .column("from", Alignment.POINT)
+                    .column("in folds", Alignment.RIGHT);
+            metrics.forEach(m -> table.column(m, Alignment.POINT).column("", Alignment.LEFT));
+            for (int i = 0; i < own.size(); i += metrics.size()) {
+                ResultTable.Row first = own.rows().get(i);
+                List<String> cells = new ArrayList<>(List.of(
+                        first.text("candidate"),
+                        NumberFormats.fixed(first.number("threshold"), 3),
+                        NumberFormats.fixed(first.number("threshold_low"), 2) + " to "
+                                + NumberFormats.fixed(first.number("threshold_high"), 2)));
+                for (ResultTable.Row row : own.rows().subList(i, i + metrics.size())) {
+                    double se = row.number("se");
+                    cells.add(NumberFormats.mean(row.number("mean"), se));
+                    cells.add(NumberFormats.interval(row.number("low"), row.number("high"), se));
+                }
+                table.row(cells);
+            }
+            return Wrap.lines(
+                            "\"" + Wrap.visible(classes.positiveLabel())
+                                    + "\" is predicted from the threshold on that gives the" + " best "
+                                    + Wrap.visible(look.kind()),
+                            0)
+                    + table.render(ink)
+                    + ink.quiet(Wrap.lines(
+                                    "from: median of the folds' thresholds, each found on the rows of the other folds, and applied to"
+                                            + " rows that it was not found on: a bound may be missed there. Beside each mean its "
+                                            + NumberFormats.level(
+                                                    look.evaluation().level()) + " interval.",
+                                    0)
+                            .stripTrailing())
+                    + "\n\n";
+        });
     }
 
     /** Returns the spread of scores in several forms, each named. */

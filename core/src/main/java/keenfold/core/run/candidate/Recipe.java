@@ -20,6 +20,7 @@ import keenfold.core.data.Table;
 import keenfold.core.learned.FitFailure;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.catalog.Measures;
+import keenfold.core.metric.catalog.MetricLimit;
 import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.prepare.LabelWeights;
 import keenfold.core.prepare.Needs;
@@ -196,6 +197,12 @@ public record Recipe(
                         .findFirst();
     }
 
+    /** Returns the bound that a threshold is to keep, if there is one. */
+    public Optional<MetricLimit> thresholdLimit(Settings all) {
+        String where = text(all, WrapperKind.THRESHOLD, "where");
+        return where.isBlank() ? Optional.empty() : Optional.of(MetricLimit.parse(where));
+    }
+
     /** Returns whether the classifier is wrapped in something. */
     public boolean has(WrapperKind wrapper) {
         return wrappers.contains(wrapper);
@@ -232,6 +239,11 @@ public record Recipe(
                     metric.measure().byLabels(),
                     "threshold: for = %s: expected a metric of labels, such as f1 or balanced-accuracy",
                     metric.text());
+            try {
+                thresholdLimit(all);
+            } catch (IllegalArgumentException e) {
+                throw new IllegalArgumentException("threshold: where = " + e.getMessage(), e);
+            }
             Checks.that(
                     !has(WrapperKind.CALIBRATE)
                             || !all.of(WrapperKind.THRESHOLD.name()).values().containsKey("folds"),
@@ -247,6 +259,9 @@ public record Recipe(
     }
 
     private String named(Settings all, WrapperKind wrapper) {
+        if (wrapper.equals(WrapperKind.THRESHOLD)) {
+            return thresholdLimit(all).map(l -> " where " + l.text()).orElse("");
+        }
         return wrapper.equals(WrapperKind.BALANCE)
                 ? namedWeights(all).entrySet().stream()
                         .map(e -> " " + e.getKey() + " x " + e.getValue())

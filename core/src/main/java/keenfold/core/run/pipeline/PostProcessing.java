@@ -60,7 +60,14 @@ public record PostProcessing(Optional<Calibration> calibration, OptionalDouble t
         return new PostProcessing(
                 calibration,
                 OptionalDouble.of(BestThreshold.of(
-                        metric, probability, target, weight, data.classes().positive())));
+                        metric,
+                        recipe.thresholdLimit(settings)
+                                .map(l -> new BestThreshold.Condition(
+                                        l.metric().bind(data.classes(), data.classCounts()), l.atLeast(), l.bound())),
+                        probability,
+                        target,
+                        weight,
+                        data.classes().positive())));
     }
 
     double[] apply(double[] probability, int classes) {
