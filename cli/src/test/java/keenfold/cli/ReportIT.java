@@ -243,6 +243,10 @@ class ReportIT {
     @Test
     void everyFigureLiesBesideThePageInBothForms() throws Exception {
         for (FigureKind kind : FigureKind.ofLedger()) {
+            if (kind == FigureKind.ORDER) {
+                // The folds of this ledger do not follow each other in time.
+                continue;
+            }
             try (Stream<Path> files = Files.list(folder.resolve("r/figures"))) {
                 List<String> names = files.map(f -> f.getFileName().toString())
                         .filter(f -> f.contains(kind.label() + "."))

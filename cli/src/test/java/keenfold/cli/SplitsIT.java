@@ -355,6 +355,38 @@ class SplitsIT {
                         "t.kfl")
                 .expect(0);
         assertThat(outcome.out()).contains("splits in time (rolling-origin)").contains("none");
+        // Along time: each split's score, and what it is less than the best candidate's in the same split.
+        String csv = program()
+                .run("draw", "t.kfl", "--figure", "order", "--csv")
+                .expect(0)
+                .out();
+        Map<String, Map<String, Double>> bySplit = new HashMap<>();
+        for (String line : csv.lines().skip(1).toList()) {
+            String[] f = line.split(",", -1);
+            bySplit.computeIfAbsent(f[3], k -> new HashMap<>()).put(f[1], Double.parseDouble(f[6]));
+        }
+        assertThat(bySplit.keySet()).containsExactlyInAnyOrder("1", "2", "3", "4", "5");
+        String best = csv
+                .lines()
+                .skip(1)
+                .map(l -> l.split(",", -1))
+                .collect(Collectors.groupingBy(
+                        f -> f[1], Collectors.averagingDouble(f -> Math.abs(Double.parseDouble(f[7])))))
+                .entrySet()
+                .stream()
+                .min(Map.Entry.comparingByValue())
+                .orElseThrow()
+                .getKey();
+        int trained = 0;
+        for (String line : csv.lines().skip(1).toList()) {
+            String[] f = line.split(",", -1);
+            Map<String, Double> split = bySplit.get(f[3]);
+            assertThat(Double.parseDouble(f[7])).isCloseTo(split.get(f[1]) - split.get(best), within(1e-12));
+            if (f[1].equals(best)) {
+                assertThat(Integer.parseInt(f[4])).isGreaterThan(trained);
+                trained = Integer.parseInt(f[4]);
+            }
+        }
         assertThat(program()
                         .run("compare", "bees.csv", "--target", "lost", "--order", "yard")
                         .expect(3)

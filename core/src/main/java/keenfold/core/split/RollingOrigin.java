@@ -1,6 +1,7 @@
 package keenfold.core.split;
 
 import java.util.Arrays;
+import java.util.List;
 import java.util.Locale;
 import java.util.OptionalDouble;
 import keenfold.core.data.Checks;
@@ -27,6 +28,24 @@ import keenfold.core.data.Seed;
 public record RollingOrigin(double first, double step, double gap, OptionalDouble window) implements Scheme {
     /** From half of the rows on, in tenths. */
     public static final RollingOrigin DEFAULT = new RollingOrigin(0.5, 0.1, 0, OptionalDouble.empty());
+
+    private static final List<Double> STEPS = List.of(0.02, 0.05, 0.1);
+    private static final double LEAST_TESTED = 50;
+    private static final double LEAST_OF_RAREST = 10;
+
+    /**
+     * Returns as many splits, up to 25, as leave each some fifty rows to test, ten of the rarest class among them.
+     *
+     * @param rows of the data set
+     * @param rarest rows of its rarest class
+     */
+    public static RollingOrigin suiting(int rows, int rarest) {
+        double step = STEPS.stream()
+                .filter(s -> s * rows >= LEAST_TESTED && s * rarest >= LEAST_OF_RAREST)
+                .findFirst()
+                .orElse(DEFAULT.step());
+        return new RollingOrigin(DEFAULT.first(), step, DEFAULT.gap(), DEFAULT.window());
+    }
 
     /** Checks the ranges. */
     public RollingOrigin {

@@ -287,4 +287,14 @@ class SchemesTest {
                 .map(Audit.Check::question)
                 .toList();
     }
+
+    @Test
+    void splitsInTimeAreAsManyAsLeaveEachEnoughToTest() {
+        assertThat(RollingOrigin.suiting(640, 154)).isEqualTo(RollingOrigin.DEFAULT);
+        // 2 % of 2,600 rows are 52, with 12 of the 592 rarer ones.
+        assertThat(RollingOrigin.suiting(2600, 592).step()).isEqualTo(0.02);
+        // 2 % of 300 rows of the rarer class are 6, 5 % are 15.
+        assertThat(RollingOrigin.suiting(2600, 300).step()).isEqualTo(0.05);
+        assertThat(RollingOrigin.suiting(100_000, 20).step()).isEqualTo(0.1);
+    }
 }

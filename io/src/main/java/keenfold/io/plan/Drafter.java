@@ -14,6 +14,7 @@ import keenfold.core.data.Column;
 import keenfold.core.data.ColumnRange;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Suggestion;
+import keenfold.core.split.RollingOrigin;
 import keenfold.core.survey.ColumnProfile;
 import keenfold.core.survey.Suspicion;
 import keenfold.io.InputException;
@@ -327,7 +328,13 @@ public final class Drafter {
         String bind = copies ? ", bind-equal: true" : "";
         String also = copies ? "; equal rows stay together" : "";
         if (order.isPresent() && groups.isEmpty()) {
-            out.append("splits: {scheme: rolling-origin, first: 0.5, step: 0.1").append(bind);
+            RollingOrigin suiting =
+                    RollingOrigin.suiting(rows, IntStream.of(counts).min().orElse(0));
+            out.append("splits: {scheme: rolling-origin, first: ")
+                    .append(suiting.first())
+                    .append(", step: ")
+                    .append(suiting.step())
+                    .append(bind);
             out.append("}\u0001# each split trains only on what came before")
                     .append(also)
                     .append('\n');

@@ -6,7 +6,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.IntStream;
 import keenfold.core.data.Checks;
+import keenfold.core.data.DataSet;
 import keenfold.core.data.Notice;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.metric.Costs;
@@ -47,6 +49,7 @@ public final class QuickPlan {
     private final Asked asked;
     private final Watcher watcher;
     private Optional<PresetWork> work = Optional.empty();
+    private RollingOrigin inTime = RollingOrigin.DEFAULT;
 
     /**
      * What is asked for.
@@ -132,9 +135,11 @@ public final class QuickPlan {
 
     /** Reads the table in a format, which must be done before the plan is suited to it. */
     public void read(TableFormat format) {
-        work = Optional.of(PresetWork.of(DataReader.read(asked.data().withFormat(format), List.of(Path.of("")))
-                .data()
-                .features()));
+        DataSet data = DataReader.read(asked.data().withFormat(format), List.of(Path.of("")))
+                .data();
+        work = Optional.of(PresetWork.of(data.features()));
+        inTime = RollingOrigin.suiting(
+                data.rows(), IntStream.of(data.classCounts()).min().orElse(0));
     }
 
     /**
@@ -174,6 +179,9 @@ public final class QuickPlan {
         if (asked.repeats().isEmpty() && !ordered()) {
             notices.addAll(preset.ofRepeats());
             less = less.withFiles(less.data(), folds(preset.repeats()));
+        }
+        if (ordered()) {
+            less = less.withFiles(less.data(), Division.of(inTime));
         }
         if (asked.candidates().isEmpty()) {
             notices.addAll(preset.ofCandidates(CANDIDATES));

@@ -24,8 +24,10 @@ import keenfold.io.ShellWords;
 import keenfold.io.WholeFile;
 import keenfold.io.export.CsvExport;
 import keenfold.io.ledger.LedgerContent;
+import keenfold.io.ledger.LedgerReader;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanWriter;
+import keenfold.io.table.DataSpec;
 import keenfold.results.AcrossDataSets;
 import keenfold.results.Contrasts;
 import keenfold.results.Evaluation;
@@ -55,7 +57,7 @@ public final class ReportMaker {
             List.of(FigureKind.MEANS, FigureKind.SPREAD, FigureKind.DIFFERENCES, FigureKind.STANDINGS, FigureKind.PICK);
 
     private static final List<FigureKind> OF_PRIMARY =
-            List.of(FigureKind.SETTLING, FigureKind.FREQUENCY, FigureKind.FAMILY, FigureKind.TIME);
+            List.of(FigureKind.ORDER, FigureKind.SETTLING, FigureKind.FREQUENCY, FigureKind.FAMILY, FigureKind.TIME);
 
     private static final List<FigureKind> OF_SET = List.of(
             FigureKind.ROC,
@@ -67,6 +69,7 @@ public final class ReportMaker {
     private final Path ledger;
     private final Plan plan;
     private final List<String> notes;
+    private final String date;
     private final Evaluation evaluation;
     private final Asked asked;
     private final String program;
@@ -125,6 +128,9 @@ public final class ReportMaker {
         this.ledger = ledger;
         this.plan = content.plan();
         this.notes = content.datedNotes();
+        this.date = content.history().isEmpty()
+                ? ""
+                : content.history().get(content.history().size() - 1).at().replaceFirst("T.*", "");
         this.evaluation = evaluation;
         this.asked = asked;
         this.program = program;
@@ -372,6 +378,16 @@ public final class ReportMaker {
         WholeFile.bytes(file, text.toString().getBytes(StandardCharsets.UTF_8));
     }
 
+    /** The fingerprints of the data sets that are shown. */
+    private List<String> fingerprints() {
+        List<String> names = plan.data().stream().map(DataSpec::name).toList();
+        List<String> all = LedgerReader.fingerprints(ledger);
+        return evaluation.inferences().stream()
+                .map(i -> names.indexOf(Evaluation.name(i)))
+                .map(t -> t >= 0 && t < all.size() ? all.get(t) : "")
+                .toList();
+    }
+
     private ReportContent content(List<Made> made, List<AcrossAll> across, Map<String, ReportContent.Drawn> drawn) {
         String name =
                 Optional.ofNullable(ledger.getFileName()).map(Path::toString).orElse("");
@@ -394,6 +410,8 @@ public final class ReportMaker {
                 plan.note().orElse(""),
                 notes,
                 name,
+                date,
+                fingerprints(),
                 program,
                 PlanWriter.write(plan, notes),
                 "keenfold export " + ShellWords.quoted(name)

@@ -8,6 +8,7 @@ import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.metric.RankCurve;
 import keenfold.core.run.Importance;
+import keenfold.core.split.Splits;
 
 /** Every figure there is, by its kind. */
 public final class FigureFactory {
@@ -25,6 +26,10 @@ public final class FigureFactory {
                         : scoresOnly || s.panel().task().splits().count() < 2
                                 ? "it takes predictions of two or more splits"
                                 : "";
+            case ORDER ->
+                scoresOnly || s.panel().task().splits().form() != Splits.Form.IN_ORDER
+                        ? "it takes splits that follow each other in time (rolling-origin)"
+                        : !compared ? "no candidate can be compared by " + s.metricName() : "";
             case DIFFERENCES -> s.metric().compared().size() < 2 ? "there is no pair to compare" : "";
             case STANDINGS -> s.metric().standings().isEmpty() ? "no differences are called by " + s.metricName() : "";
             case PICK, FREQUENCY ->
@@ -69,6 +74,7 @@ public final class FigureFactory {
             case SPREAD -> ScoreFigures.spread(s);
             case SETTLING -> ScoreFigures.settling(s);
             case TIME -> ScoreFigures.time(s);
+            case ORDER -> OrderFigure.of(s);
             case STANDINGS -> StandingFigure.of(s, s.metric().standings().orElseThrow());
             case PICK -> PickFigures.pick(s);
             case FAMILY -> PickFigures.family(s);

@@ -32,6 +32,8 @@ public enum FigureKind {
     THRESHOLDS("thresholds", "rates and cost (or another metric of labels) against the threshold"),
     /** Score against time. */
     TIME("time", "score against seconds of training and prediction"),
+    /** Scores of splits that follow each other in time. */
+    ORDER("order", "splits in time: the score of each, and its difference from the best candidate's"),
     /** Ranks over data sets. */
     RANKS("ranks", "mean ranks over data sets, groups that the test does not separate"),
     /** What columns are worth. */
@@ -71,12 +73,7 @@ public enum FigureKind {
 
     /** Returns whether all of it can still be read when it is drawn as wide as a phone's screen. */
     public boolean fitsNarrow() {
-        return this == MEANS
-                || this == DIFFERENCES
-                || this == STANDINGS
-                || this == PICK
-                || this == FREQUENCY
-                || this == SETTLING;
+        return this != ROC && this != PRECISION_RECALL && this != CONFUSION && this != TREE;
     }
 
     /** Returns those that are drawn of a ledger, and not of a model. */

@@ -12,6 +12,8 @@ import java.util.List;
  * @param metrics names of the metrics
  * @param primary the metric shown first
  * @param candidates names of the candidates
+ * @param answers what is to be known first, data set by data set
+ * @param first the figure below them
  * @param chapters in the order of the job
  */
 public record Page(
@@ -22,14 +24,39 @@ public record Page(
         List<String> metrics,
         String primary,
         List<String> candidates,
+        List<Answer> answers,
+        List<Picture> first,
         List<Chapter> chapters) {
     /** Copies the lists. */
     public Page {
         sets = List.copyOf(sets);
         metrics = List.copyOf(metrics);
         candidates = List.copyOf(candidates);
+        answers = List.copyOf(answers);
+        first = List.copyOf(first);
         chapters = List.copyOf(chapters);
     }
+
+    /**
+     * What is to be known first of a data set.
+     *
+     * @param title the data set and the metric
+     * @param entries in the order of reading
+     */
+    public record Answer(String title, List<Entry> entries) {
+        /** Copies the entries. */
+        public Answer {
+            entries = List.copyOf(entries);
+        }
+    }
+
+    /**
+     * A line of an answer.
+     *
+     * @param label what it is about
+     * @param text what is said
+     */
+    public record Entry(String label, String text) {}
 
     /**
      * A part of the page.

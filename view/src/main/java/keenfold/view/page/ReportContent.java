@@ -18,6 +18,8 @@ import keenfold.view.chart.Look;
  * @param note what the plan says it is for; may be empty
  * @param notes that were made in the ledger, each with its time
  * @param ledger its file
+ * @param date of the last change of the ledger; empty if it is not known
+ * @param fingerprints of the data sets, in the order of {@code sets}; empty where there is none
  * @param version of the program
  * @param plan the frozen plan as text
  * @param commands how to repeat it
@@ -31,6 +33,8 @@ public record ReportContent(
         String note,
         List<String> notes,
         String ledger,
+        String date,
+        List<String> fingerprints,
         String version,
         String plan,
         String commands,
@@ -42,6 +46,7 @@ public record ReportContent(
     /** Copies the lists. */
     public ReportContent {
         notes = List.copyOf(notes);
+        fingerprints = List.copyOf(fingerprints);
         sets = List.copyOf(sets);
         across = List.copyOf(across);
         left = List.copyOf(left);

@@ -39,7 +39,6 @@ public final class ReportPage {
                 .distinct()
                 .toList();
         List<Page.Chapter> chapters = new ArrayList<>();
-        chapters.add(compared());
         chapters.add(warnings());
         chapters.add(chapter(
                 "scores",
@@ -60,6 +59,7 @@ public final class ReportPage {
                         List.of(Tables.spread(m.subject())),
                         m,
                         FigureKind.SPREAD,
+                        FigureKind.ORDER,
                         FigureKind.SETTLING)));
         chapters.add(contrasts());
         chapters.add(chapter(
@@ -79,6 +79,7 @@ public final class ReportPage {
         if (content.sets().stream().anyMatch(s -> s.figures().stream().anyMatch(d -> d.kind() == FigureKind.COLUMNS))) {
             chapters.add(figures("columns", "Columns", "What the fitted models lean on.", FigureKind.COLUMNS));
         }
+        chapters.add(compared());
         chapters.add(repeat());
         String title = content.sets().size() == 1
                 ? "Comparison on " + name(content.sets().get(0))
@@ -91,7 +92,20 @@ public final class ReportPage {
                 metrics,
                 content.primary(),
                 candidates,
+                Answers.of(content),
+                first(),
                 chapters.stream().filter(c -> !c.parts().isEmpty()).toList());
+    }
+
+    /** The figure that stands before all chapters: the means, or, of several data sets, the mean ranks. */
+    private List<Page.Picture> first() {
+        Stream<Drawn> figures = content.sets().size() == 1
+                ? content.sets().get(0).under(content.primary()).figures().stream()
+                        .filter(d -> d.kind() == FigureKind.MEANS)
+                : content.across().stream()
+                        .filter(a -> a.part().name().equals(content.primary()))
+                        .map(OfAcross::figure);
+        return figures.map(ReportPage::picture).toList();
     }
 
     private static AlignedPredictions panel(OfSet set) {

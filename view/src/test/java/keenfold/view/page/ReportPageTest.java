@@ -13,6 +13,7 @@ import keenfold.core.infer.MetricInference;
 import keenfold.core.split.KFold;
 import keenfold.results.AcrossDataSets;
 import keenfold.results.Contrasts;
+import keenfold.results.table.NumberFormats;
 import keenfold.view.chart.Figure;
 import keenfold.view.chart.FigureContext;
 import keenfold.view.chart.FigureFactory;
@@ -54,6 +55,8 @@ class ReportPageTest {
                 "<i>Why?</i>",
                 List.of("2026-11-29 10:00 UTC: <b>because</b>"),
                 "l.kfl",
+                "2026-11-30",
+                List.of("0123456789abcdef0123"),
                 "keenfold test",
                 "note: <plan>\n",
                 "keenfold run again\n",
@@ -81,11 +84,30 @@ class ReportPageTest {
     void chaptersStandInTheOrderOfTheJob() {
         assertThat(all("<section class=\"chapter\" id=\"([a-z]+)\""))
                 .containsExactly(
-                        "compared", "warnings", "scores", "spread", "contrasts", "pick", "errors", "cost", "repeat");
+                        "warnings", "scores", "spread", "contrasts", "pick", "errors", "cost", "compared", "repeat");
         assertThat(all("<li><a href=\"#([a-z]+)\""))
                 .containsExactlyElementsOf(all("<section class=\"chapter\" id=\"([a-z]+)\""));
         assertThat(PAGE).contains("<title>Comparison on 2 data sets - Keen Fold</title>");
         assertThat(all("<option value=\"([^\"]*)\"")).contains("0", "1", "auc");
+    }
+
+    /** The first box of each data set says the pick, its score and price, what may be the best, and of which data. */
+    @Test
+    void theAnswerComesFirst() {
+        assertThat(PAGE.indexOf("<section class=\"answers\"")).isLessThan(PAGE.indexOf("<section class=\"chapter\""));
+        assertThat(all("<div class=\"answer\">(.)")).hasSize(2);
+        FigureContext s = SubjectsForTests.subject(LABELS, 0);
+        int pick = s.picks().orElseThrow().pick();
+        String name = s.inference().panel().candidates().get(pick).name();
+        String box = all("<div class=\"answer\">(.*?)</div>").get(0);
+        assertThat(box)
+                .contains("<dt>Pick</dt><dd dir=\"auto\">" + name + ": ")
+                .contains("<dt>Score</dt>", "<dt>Price</dt>", "<dt>Read first</dt>")
+                .contains(NumberFormats.mean(
+                        s.metric().means().get(pick).mean(),
+                        s.metric().means().get(pick).standardError()))
+                .contains("120 rows of 2 classes")
+                .contains("fingerprint 0123456789abcdef; 2026-11-30");
     }
 
     @Test
@@ -126,7 +148,7 @@ class ReportPageTest {
     @Test
     void figuresSayWhatTheyAreAndWhereTheirFilesLie() {
         assertThat(all("<div class=\"plot(?: broad)?\"[^>]*>(<svg aria-label=\"[^\"]+\")"))
-                .hasSize(7);
+                .hasSize(8);
         assertThat(all("<div class=\"plot narrow\"[^>]*>(<svg aria-label=\"[^\"]+\")"))
                 .isEqualTo(all("<div class=\"plot broad\"[^>]*>(<svg aria-label=\"[^\"]+\")"))
                 .isNotEmpty();
