@@ -52,7 +52,8 @@ sed -i '/  bin\/keenfold\.cmd$/d' "$home/share/doc/keenfold/SHA256SUMS"
 mv "$home" "$work/$name"
 tar -C "$work" --sort=name --owner=0 --group=0 --numeric-owner -czf "$out/$name.tar.gz" "$name"
 
-# Beside the archives: what they are made of, and their sums.
+# Beside the archives: a recipe for an image, what they are made of, and their sums.
+cp "$(dirname "$0")/Containerfile" "$out"
 release=${name%"-$platform"}
 cp "$work/$name/share/doc/keenfold/components.json" "$out/$release-components.json"
 for file in "$archive" "${archive%.tar.gz}.zip"; do

@@ -94,6 +94,7 @@ class RuntimeIT {
                 environment,
                 List.of(script, archive.toString(), jdk.orElseThrow().toString(), made.toString()));
         assertThat(ended.code).as(ended.err).isZero();
+        assertThat(made.resolve("Containerfile")).content().contains("ADD ${RELEASE} /opt/");
         Path place = Files.createDirectories(folder.resolve("another place"));
         String line = "cd made && sha256sum --quiet -c keenfold-*-SHA256SUMS && tar -xzf keenfold-*-linux-*.tar.gz -C '"
                 + place + "'";

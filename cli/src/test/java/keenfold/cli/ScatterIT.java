@@ -88,7 +88,8 @@ class ScatterIT {
         assertThat(Files.readString(to.resolve("slurm-array.sh")))
                 .contains("#SBATCH --array=1-3\n", "#SBATCH --requeue", "#SBATCH --cpus-per-task=1");
         assertThat(Files.readString(to.resolve("kubernetes.yaml")))
-                .contains("completions: 3", "name: spread", "/it''s here/spread'");
+                .contains("completions: 3", "name: spread", "workingDir: '/shared/it''s here/spread'");
+        KubernetesManifest.requireSound(to.resolve("kubernetes.yaml"));
         assertThat(status("it's here/spread").get(0).get("state").asText()).isEqualTo("waiting");
         // As a job of an array, and as one of an indexed job, which counts from 0.
         shell(0, Map.of("SLURM_ARRAY_TASK_ID", "1"), to.resolve("shard.sh").toString());
@@ -100,7 +101,11 @@ class ScatterIT {
         assertThat(rows.get(1).get("state").asText()).isEqualTo("waiting");
         assertThat(rows.get(2).get("state").asText()).isEqualTo("done");
         assertThat(shell(4, Map.of(), to.resolve("finish.sh").toString())).contains("fits are missing");
-        // The loop does what is left, joins, and reports.
+        // A folder may move together with its data's place; the loop does what is left, joins, and reports.
+        Path moved = folder.resolve("it's here/moved");
+        Files.move(to, moved);
+        assertThat(shell(0, Map.of(), moved.resolve("loop.sh").toString())).contains("nothing to do");
+        Files.move(moved, to);
         String loop = shell(0, Map.of(), to.resolve("loop.sh").toString());
         assertThat(loop).contains("nothing to do", "joined 3 ledgers into all.kfl: 32 of 32 fits", "wrote the report");
         assertThat(to.resolve("report/report.html")).isNotEmptyFile();

@@ -1,5 +1,6 @@
 package keenfold.cli.run;
 
+import java.io.File;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -167,10 +168,11 @@ public final class ScatterCommand implements Callable<Integer> {
         values.put("HEAP", Long.toString(scattering.megabytes() * 3 / 4));
         values.put("IMAGE", image);
         values.put("CLAIM", claim);
-        values.put("DIR", ShellWords.always(folder.toString()));
         values.put("NAME", ShardFolder.name(to));
-        values.put("FOLDER", ShardFolder.yaml(folder.toString()));
-        values.put("MOUNT", ShardFolder.yaml(Scattering.mount(to, found).toString()));
+        Path mount = Scattering.mount(to, found);
+        String below = mount.relativize(folder).toString().replace(File.separatorChar, '/');
+        values.put("FOLDER", ShardFolder.yaml("/shared/" + below));
+        values.put("MOUNT", mount.toString().replaceAll("\\p{C}", "?"));
         values.put(
                 "PROGRAM",
                 ShellWords.always(

@@ -1,7 +1,7 @@
 #!/bin/sh
 # Joins all shards and writes the report.
 set -eu
-cd @DIR@
+cd "$(dirname "$0")"
 keenfold=${KEENFOLD:-@PROGRAM@}
 rm -f all.kfl
 code=0

@@ -1,7 +1,7 @@
 #!/bin/sh
 # Does one of @SHARDS@ shards, the one that the scheduler says (or the first argument). Started again, it goes on.
 set -eu
-here=@DIR@
+here=$(CDPATH= cd -- "$(dirname "$0")" && pwd)
 export KEENFOLD_SHARDS=@SHARDS@ KEENFOLD_JAVA_OPTIONS="${KEENFOLD_JAVA_OPTIONS:--Xmx@HEAP@m}"
 keenfold=${KEENFOLD:-@PROGRAM@}
 if [ $# -gt 0 ]; then
