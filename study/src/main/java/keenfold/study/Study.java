@@ -551,7 +551,7 @@ public final class Study {
      * @throws InputException if no candidate can be picked on any data set
      */
     public MethodsSection methods() {
-        return MethodsSection.of(ledger, plan(), pick());
+        return MethodsSection.of(ledger, plan(), pick(), Program.version());
     }
 
     /** Returns what makes the figures of this ledger. */

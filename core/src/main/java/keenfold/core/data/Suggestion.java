@@ -8,7 +8,7 @@ import java.util.Optional;
 
 /** The known name that was probably meant. */
 public final class Suggestion {
-    private static final int MOST_LISTED = 16;
+    private static final int MOST_LISTED = 20;
 
     private Suggestion() {}
 

@@ -9,7 +9,6 @@ import keenfold.io.plan.Division;
 import keenfold.io.plan.Plan;
 import keenfold.results.Picking;
 import keenfold.results.table.NumberFormats;
-import keenfold.study.Program;
 import keenfold.view.paper.MethodsText;
 
 /**
@@ -23,10 +22,14 @@ public record MethodsSection(String markdown, String latex, String bibtex) {
     /** The names of its files. */
     public static final List<String> FILES = List.of("methods.md", "methods.tex", "methods.bib");
 
-    /** Makes it. */
-    public static MethodsSection of(Path ledger, Plan plan, Picking picking) {
+    /**
+     * Makes it.
+     *
+     * @param program with its version
+     */
+    public static MethodsSection of(Path ledger, Plan plan, Picking picking, String program) {
         MethodsText.Facts facts = new MethodsText.Facts(
-                Program.version().replaceFirst("^keenfold", "Keen Fold"),
+                program.replaceFirst("^keenfold", "Keen Fold"),
                 plan.division().bindEqual(),
                 plan.division().holdout().map(MethodsSection::heldBack),
                 LedgerReader.fingerprints(ledger),
