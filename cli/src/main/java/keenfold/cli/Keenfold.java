@@ -98,10 +98,14 @@ public final class Keenfold implements Callable<Integer> {
         });
         Optional.ofNullable(line.getSubcommands().get("draw"))
                 .ifPresent(draw -> draw.getCommandSpec().usageMessage().footer(DrawCommand.figures()));
+        List<String> words = List.of(args);
+        if (!known || words.contains("--help") || words.contains("-h")) {
+            Examples.addTo(line);
+        }
         line.setUsageHelpWidth(100);
         line.setOut(new java.io.PrintWriter(console.writer(), true));
         line.setErr(new java.io.PrintWriter(console.err(), true, java.nio.charset.StandardCharsets.UTF_8));
-        line.setParameterExceptionHandler((e, words) -> commandLineWrong(e));
+        line.setParameterExceptionHandler((e, ignored) -> commandLineWrong(e));
         line.setExecutionStrategy(parsed -> {
             parsed.asCommandLineList().forEach(c -> Slip.requireOne(c.getParseResult()));
             return new CommandLine.RunLast().execute(parsed);

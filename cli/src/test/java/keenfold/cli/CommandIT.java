@@ -83,7 +83,7 @@ class CommandIT {
         assertThat(program.run("run", "plan.yaml", "-o", "l.kfl", "--allow-commands")
                         .expect(0)
                         .said())
-                .contains("changed, and so fitted anew: mine, weighed, both", "not in the plan any more: mine@1");
+                .contains("changed, and so refitted: mine, weighed, both", "not in the plan any more: mine@1");
         // And the one after that another one again, told from both by the version of the plan.
         Files.writeString(folder.resolve("shares.sh"), SHARES + "\n# best\n");
         assertThat(program.run("run", "plan.yaml", "-o", "l.kfl", "--allow-commands")

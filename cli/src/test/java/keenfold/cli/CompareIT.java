@@ -151,7 +151,7 @@ class CompareIT {
         Files.writeString(folder.resolve("slip.csv"), slip.toString());
         String said =
                 "slip.csv, line 14, column \"x\": \"many\" is a word among 89 numbers, so that the column is read as"
-                        + " categories; to have numbers, mend it, or read it as missing (--missing many)";
+                        + " categories; to have numbers, correct it, or read it as missing (--missing many)";
         assertThat(program()
                         .run("survey", "slip.csv", "--target", "y")
                         .expect(0)

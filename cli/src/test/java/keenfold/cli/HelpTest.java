@@ -5,8 +5,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.ByteArrayOutputStream;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.regex.Pattern;
 import keenfold.cli.console.Console;
 import org.junit.jupiter.api.Test;
 import picocli.CommandLine;
@@ -43,6 +46,29 @@ class HelpTest {
             assertThat(help.lines()).allMatch(l -> l.length() <= 100);
         }
         assertThat(execute(0, "--version")).contains("keenfold").contains("Java 1");
+    }
+
+    /** Each command has examples, in its help too, and a parser takes every one of them. */
+    @Test
+    void examplesAreCommandLinesThatAreTaken() {
+        PrintStream nowhere = new PrintStream(new ByteArrayOutputStream(), false, StandardCharsets.UTF_8);
+        Map<String, List<String>> all = Examples.byCommand();
+        assertThat(all.keySet()).containsExactlyInAnyOrderElementsOf(Keenfold.names());
+        all.forEach((command, lines) -> {
+            assertThat(lines).isNotEmpty();
+            String help = execute(0, command, "--help");
+            for (String line : lines) {
+                assertThat(help).contains(line);
+                String[] words = Pattern.compile("\"([^\"]*)\"|(\\S+)")
+                        .matcher(line)
+                        .results()
+                        .map(m -> m.group(1) == null ? m.group(2) : m.group(1))
+                        .skip(1)
+                        .toArray(String[]::new);
+                assertThat(words[0]).isEqualTo(command);
+                Keenfold.commandLine(new Console(nowhere, nowhere), words).parseArgs(words);
+            }
+        });
     }
 
     @Test

@@ -56,7 +56,7 @@ class LedgerLifeIT {
         Program.Outcome later = program.run("run", "later.yaml", "-o", "l.kfl").expect(0);
         assertThat(later.said())
                 .contains("it is version 2 there now, and 15 fits are kept")
-                .contains("changed, and so fitted anew: tree;")
+                .contains("changed, and so refitted: tree;")
                 .contains("not in the plan any more: guess@1, tree@1;")
                 .contains("repeats: 4 of swarm, 3 before")
                 .contains("metrics computed for the fits made before: mcc")

@@ -262,7 +262,7 @@ class ReportIT {
                 .contains("Will they swarm? &lt;b&gt;not bold&lt;/b&gt;")
                 .doesNotContain("<b>not bold")
                 .containsPattern("To quote: .*Of 4 candidates compared on the same splits")
-                .contains("words of warning".substring(1))
+                .contains("warnings".substring(1))
                 .doesNotContain("src=\"http")
                 .doesNotContain("href=\"http");
     }

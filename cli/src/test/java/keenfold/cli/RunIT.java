@@ -187,7 +187,7 @@ class RunIT {
                         .run("scores", "both.kfl", "--train-scores", "--by", "repeat")
                         .expect(2)
                         .err())
-                .contains("--train-scores says nothing beside a closer look");
+                .contains("--train-scores has no effect beside a closer look");
         assertThat(program()
                         .run("scores", "both.kfl", "--train-scores", "--csv", "--draws", "200")
                         .expect(0)

@@ -80,7 +80,7 @@ class SurveyIT {
         assertThat(outcome.said())
                 .contains(
                         "t.csv, line 19, column \"x\": \"many\" is a word among 29 numbers, so that the column is read as"
-                                + " categories; to have numbers, mend it, or read it as missing (--missing many)")
+                                + " categories; to have numbers, correct it, or read it as missing (--missing many)")
                 .contains("column \"y\" is a number with 30 values, each of which would be a class of its own");
         assertThat(survey("--target", "winterd").expect(3).err()).contains("the nearest is \"wintered\"");
         assertThat(survey("--by", "race").expect(2).err()).contains("name them with --target");

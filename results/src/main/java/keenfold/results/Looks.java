@@ -481,9 +481,10 @@ public final class Looks {
                 .headed("own")
                 .of(rows);
         List<Notice> all = new ArrayList<>(notices);
-        all.add(Notice.plain(
-                "drops-of-like-columns",
-                "a drop says what the fitted models lean on; of columns that say the same, each looks dispensable"));
+        all.add(
+                Notice.plain(
+                        "drops-of-like-columns",
+                        "a drop says what the fitted models rely on; of columns with the same information, each looks unimportant"));
         return new Look(evaluation, "by", "column", table, all);
     }
 }

@@ -519,7 +519,7 @@ public final class Study {
         if (plan().candidates().stream().anyMatch(AdoptedKind::is)) {
             throw new InputException(
                     ledger.toString(),
-                    "--by column trains anew, and adopted candidates cannot be trained; ask it of a ledger that run made");
+                    "--by column retrains, and adopted candidates cannot be trained; ask it of a ledger that run made");
         }
         Evaluation all = known(candidates);
         return new ColumnTraining(plan(), ledger, data, repeats, parallel()).look(all, metric, candidates);
@@ -566,7 +566,7 @@ public final class Study {
      * @param candidates those shown; those that suit the figure if none is named
      * @param against what differences are from
      * @param data where the data files are, if not beside the ledger, and on the splits of how many {@code repeats}
-     *     candidates are trained anew: for the figure of columns
+     *     candidates are retrained: for the figure of columns
      */
     public FigureResult figure(
             FigureKind kind,

@@ -17,7 +17,7 @@ import keenfold.core.metric.Costs;
  * @param level of intervals, such as 0.95
  * @param margin within which a difference counts as none
  * @param method by which differences are tested
- * @param adjust how p-values are adjusted for being many
+ * @param adjust how p-values are adjusted for multiple comparisons
  * @param threads that compute; no result depends on it
  */
 public record StudySettings(

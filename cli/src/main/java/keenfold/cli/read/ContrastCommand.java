@@ -78,7 +78,7 @@ public final class ContrastCommand implements Callable<Integer> {
             names = "--adjust",
             paramLabel = "NAME",
             description =
-                    "how p-values are adjusted for being many: max-t, holm or none (max-t; holm with other methods"
+                    "how p-values are adjusted for multiple comparisons: max-t, holm or none (max-t; holm with other methods"
                             + " than pivot)")
     private Optional<String> adjust = Optional.empty();
 

@@ -93,7 +93,7 @@ public final class ReportCommand implements Callable<Integer> {
         if (!written.notices().isEmpty()) {
             console.notice(
                     "report-notices",
-                    "the report has " + written.notices().size() + " words of warning; read them first",
+                    "the report has " + written.notices().size() + " warnings; read them first",
                     common);
         }
         return Exit.DONE;

@@ -65,7 +65,7 @@ public final class ScoresCommand implements Callable<Integer> {
             description =
                     "repeat: how means settle as repeats are added; fold: every split; class: recall, precision, f1"
                             + " and auc of each class; dataset: data sets side by side; column: what columns are worth, by"
-                            + " shuffling them among test rows (trains anew)")
+                            + " shuffling them among test rows (retrains)")
     private Optional<String> by = Optional.empty();
 
     @Option(
@@ -145,7 +145,7 @@ public final class ScoresCommand implements Callable<Integer> {
                     "--by, --confusion, --thresholds, --rows and --spread are looks of their own; ask for one at a time");
             Checks.that(
                     looks == 0 || !(trainScores || ranks),
-                    "%s says nothing beside a closer look; leave out one of them",
+                    "%s has no effect beside a closer look; leave out one of them",
                     trainScores ? "--train-scores" : "--ranks");
             rows.ifPresent(r -> Checks.atLeast("--rows", r, 1));
             Checks.that(neighbours.isEmpty() || rows.isPresent(), "--neighbours is for --rows; ask for both");

@@ -55,7 +55,7 @@ public final class RunCommand implements Callable<Integer> {
     @Option(
             names = "--allow-commands",
             description =
-                    "let candidates of the kind command run their programs; look at a plan of somebody else's first")
+                    "let candidates of the kind command run their programs; review a plan from someone else first")
     private boolean allowCommands;
 
     @Option(

@@ -20,7 +20,7 @@ public interface Model {
         return false;
     }
 
-    /** Returns whether it is trained anew with each prediction, so that the two cannot be timed apart. */
+    /** Returns whether it is retrained with each prediction, so that the two cannot be timed apart. */
     default boolean trainsAsItPredicts() {
         return false;
     }

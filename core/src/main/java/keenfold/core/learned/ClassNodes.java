@@ -87,6 +87,6 @@ public record ClassNodes(List<Integer> columns, Vector thresholds, Vector impuri
             }
             deep.push(depth);
         }
-        Checks.that(deep.size() == 1, "nodes, \"columns\": %d trees in the place of one", deep.size());
+        Checks.that(deep.size() == 1, "nodes, \"columns\": %d trees instead of one", deep.size());
     }
 }

@@ -140,7 +140,7 @@ public record Audit(List<Facts> splits, List<Check> checks) {
                 .orElse("a row");
         return new IllegalArgumentException("data set \"" + data.name() + "\": " + what + ", to which row "
                 + data.sourceRow(row) + " belongs, stands on both sides in repeat " + (repeat + 1) + ", fold "
-                + (fold + 1) + "; mend the splits, or do without "
+                + (fold + 1) + "; correct the splits, or do without "
                 + (data.groups().isPresent() ? "groups" : "bind-equal"));
     }
 

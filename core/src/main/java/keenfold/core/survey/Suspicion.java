@@ -79,7 +79,7 @@ public record Suspicion(Kind kind, String column, int count, int beside, String 
          * any classifier gets wrong.
          */
         CONTRADICTIONS,
-        /** The column says the same as an earlier one; detail: that one; count: rows with a value. */
+        /** The column has the same information as an earlier one; detail: that one; count: rows with a value. */
         REPEATS_COLUMN,
         /** A value that may stand for "not known"; detail: the value; count: rows that have it. */
         MISSING_CODE,

@@ -73,7 +73,7 @@ public record LedgerChange(
                 + Plural.of(kept, "fit is", "fits are") + " kept");
         named(lines, "new: ", added, "");
         named(lines, "back in the plan: ", back, ", with the fits made before");
-        named(lines, "changed, and so fitted anew: ", changed, "; the fits made before are kept under the names below");
+        named(lines, "changed, and so refitted: ", changed, "; the fits made before are kept under the names below");
         named(lines, "renamed: ", renamed, "");
         named(
                 lines,

@@ -325,13 +325,13 @@ final class LedgerFile {
             return new InputException(
                     file.toString(),
                     "the disk refused to write or read, or the limit on the size of files (ulimit -f) is reached; what was"
-                            + " written before is kept: mend that and run again (" + cause + ")",
+                            + " written before is kept: fix that and run again (" + cause + ")",
                     e);
         }
         if (cause.contains("CORRUPT")) {
             return new InputException(
                     file.toString(),
-                    "the ledger is damaged: its pages do not hang together (" + cause + "); keenfold merge "
+                    "the ledger is damaged: its pages are inconsistent (" + cause + "); keenfold merge "
                             + ShellWords.quoted(file.toString())
                             + " -o NEW.kfl rescues what is sound, and run does the rest",
                     e);

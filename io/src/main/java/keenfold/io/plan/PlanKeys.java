@@ -287,7 +287,7 @@ public final class PlanKeys {
                     "adjust",
                     "one of " + String.join(", ", Adjust.labels()),
                     "max-t; holm with other methods than pivot",
-                    "how p-values are adjusted for being many"),
+                    "how p-values are adjusted for multiple comparisons"),
             new Key(
                     "halves",
                     "whole number from 0, or a map",

@@ -28,8 +28,7 @@ final class Oddities {
         if (id) {
             notices.add(Notice.of(
                             "names-each-row",
-                            "column \"%s\" has another value in every row; it is left out, since it can only be learned by"
-                                    + " heart; if it is a text, name it under text in the plan, and give a candidate the step words",
+                            "column \"%s\" has another value in every row; it is left out, since a classifier can only memorise it; if it is a text, name it under text in the plan, and give a candidate the step words",
                             column.name())
                     .about(dataSet)
                     .with("column", column.name()));
@@ -65,8 +64,7 @@ final class Oddities {
         if (copies > 0) {
             notices.add(Notice.of(
                             "duplicates",
-                            "%d of %d rows %s an earlier row in every column; copies on both sides of a split make"
-                                    + " scores too good, so drop them, or keep them together with splits: {bind-equal: true}",
+                            "%d of %d rows %s an earlier row in every column; copies on both sides of a split make scores optimistic, so drop them, or keep them together with splits: {bind-equal: true}",
                             copies,
                             data.rows(),
                             copies == 1 ? "repeats" : "repeat")
@@ -109,7 +107,7 @@ final class Oddities {
                         ? Optional.empty()
                         : Optional.of(Notice.of(
                                         "time-like",
-                                        "%s %s; folds are drawn without regard to time, so that scores are too good"
+                                        "%s %s; folds are drawn without regard to time, so that scores are optimistic"
                                                 + " if new rows will be later ones and things drift; to train on what came before"
                                                 + " alone, say order and scheme: rolling-origin in the plan, or --order %s",
                                         column,

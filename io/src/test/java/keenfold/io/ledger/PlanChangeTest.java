@@ -109,7 +109,7 @@ class PlanChangeTest {
         assertThat(content.stated().get(1).evidence().margin()).isEqualTo(0.02);
     }
 
-    /** What changes no fit makes no candidate a new one; what is found by costs is fitted anew with other costs. */
+    /** What changes no fit makes no candidate a new one; what is found by costs is refitted with other costs. */
     @Test
     void costsRanksLimitsAndNotesLeaveFitsAsTheyAre() throws IOException {
         String costly = Ledgers.PLAN.replace("[accuracy, auc]", "[cost, accuracy]")

@@ -23,7 +23,7 @@ import keenfold.core.metric.catalog.Measures;
 import keenfold.core.split.Splits;
 import keenfold.results.table.NumberFormats;
 
-/** Words of warning about results: what was seen and what to do, one sentence each. */
+/** Warnings about results: what was seen and what to do, one sentence each. */
 public final class Notices {
     private static final double IMBALANCED = 0.75;
     private static final double UNSTABLE = 0.3;
@@ -147,7 +147,7 @@ public final class Notices {
         if (counts[rarest] < FEW_OF_CLASS) {
             cautions.add(Notice.of(
                             "rare-class",
-                            "class \"%s\" has only %s; what is said of it is rough",
+                            "class \"%s\" has only %s; its scores are imprecise",
                             data.classes().labels().get(rarest),
                             Plural.of(counts[rarest], "row"))
                     .about(data.name())
@@ -243,8 +243,7 @@ public final class Notices {
         if (!byHeart.isEmpty()) {
             cautions.add(Notice.of(
                             "learned-by-heart",
-                            "far better on training rows than on test rows for %s; what they learned by heart is no"
-                                    + " use on new rows: go by the test score, and try simpler settings beside these",
+                            "far better on training rows than on test rows for %s; they have memorised their training rows; judge them by the test score, and try simpler settings too",
                             some(byHeart))
                     .about(data.name(), metric.metric().name())
                     .with("candidates", byHeart));

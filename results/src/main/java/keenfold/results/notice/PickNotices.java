@@ -68,8 +68,7 @@ public final class PickNotices {
         if (metric.compared().size() > 1) {
             cautions.add(Notice.of(
                             "chosen-as-best",
-                            "the best mean was chosen for being best of %d, and so is a little too good; expect less on new"
-                                    + " rows",
+                            "the best mean was selected from %d, and so is optimistic; expect a somewhat worse score on new rows",
                             metric.compared().size())
                     .about(name)
                     .with("candidates", metric.compared().size()));

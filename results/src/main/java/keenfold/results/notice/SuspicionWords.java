@@ -29,7 +29,7 @@ public final class SuspicionWords {
                         + "; it tells nothing and can be left out";
             case UNIQUE ->
                 column + " has another value in every row, like a name or a running number; leave it out (leave-out:"
-                        + " in a plan, --leave-out), since it can only be learned by heart; if it is a"
+                        + " in a plan, --leave-out), since a classifier can only memorise it; if it is a"
                         + " text, name it under text in a plan, and give a candidate the step words";
             case TELLS_CLASS ->
                 column + " alone gives the class of " + s.count()
@@ -40,16 +40,17 @@ public final class SuspicionWords {
                         + " recurring values); if new rows come from other ones, keep each on one side with groups:"
                         + " in a plan, or --groups";
             case TIME_LIKE ->
-                column + " says which rows came first; if things drift, folds drawn without regard to time give"
-                        + " scores that are too good";
+                column
+                        + " says which rows came first; if things drift, folds drawn without regard to time give optimistic scores";
             case DUPLICATES ->
                 s.count() + (s.count() == 1 ? " row repeats" : " rows repeat") + " an earlier row in every column"
                         + (s.detail().isEmpty() ? "" : " but " + s.detail())
-                        + "; copies on both sides of a split make scores too good";
+                        + "; copies on both sides of a split make scores optimistic";
             case CONTRADICTIONS ->
                 s.count() + " rows are equal in every feature and differ in the class; no classifier can be right"
                         + " about " + s.beside() + " of them";
-            case REPEATS_COLUMN -> column + " says the same as \"" + s.detail() + "\"; one of the two can be left out";
+            case REPEATS_COLUMN ->
+                column + " has the same information as \"" + s.detail() + "\"; one of the two can be left out";
             case MISSING_CODE ->
                 column + " has the value \"" + s.detail() + "\" in " + s.count()
                         + (s.count() == 1 ? " row" : " rows")

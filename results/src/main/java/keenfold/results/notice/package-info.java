@@ -1,5 +1,5 @@
 /**
- * Words of warning about data, scores, contrasts and picks.
+ * Warnings about data, scores, contrasts and picks.
  */
 @NullMarked
 package keenfold.results.notice;

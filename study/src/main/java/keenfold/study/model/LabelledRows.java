@@ -43,8 +43,7 @@ final class LabelledRows {
         return told
                 ? Optional.of(Notice.of(
                                 "never-positive",
-                                "no row is labelled \"%s\", the positive class: its probability is %s at most; go by"
-                                        + " p:%s, or give the candidate a threshold: in the plan",
+                                "no row is labelled \"%s\", the positive class: its probability is %s at most; rank rows by p:%s, or give the candidate a threshold: in the plan",
                                 labels.get(positive),
                                 NumberFormats.significant(most, 2),
                                 labels.get(positive))

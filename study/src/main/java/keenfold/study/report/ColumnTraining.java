@@ -56,7 +56,7 @@ public record ColumnTraining(Plan plan, Path ledger, Optional<Path> data, int re
             throw new InputException(
                     ledger.toString(),
                     "no candidate is left of which the columns could be looked at: those that start programs are not"
-                            + " trained anew, nor are those of which too many fits failed");
+                            + " retrained, nor are those of which too many fits failed");
         }
         return new Looks.ColumnWorth(
                 inference,

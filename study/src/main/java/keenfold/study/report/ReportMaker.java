@@ -84,7 +84,7 @@ public final class ReportMaker {
      * What is asked of a report.
      *
      * @param metrics besides those of the plan
-     * @param columns whether columns are shown, for which candidates are trained anew
+     * @param columns whether columns are shown, for which candidates are retrained
      * @param data where the data are, if not beside the ledger
      * @param pageOnly whether nothing lies beside the page
      * @param costs whether costs were asked for, of a plan that names none
@@ -156,7 +156,7 @@ public final class ReportMaker {
      * What was written.
      *
      * @param page the file
-     * @param notices the words of warning that stand on it
+     * @param notices the warnings that stand on it
      */
     public record Written(Path page, List<Notice> notices) {
         /** Copies the list. */
@@ -169,7 +169,7 @@ public final class ReportMaker {
     public Written write(Path folder) {
         List<Made> made = new ArrayList<>();
         int sets = evaluation.inferences().size();
-        try (Watcher.Steps progress = watcher.steps(sets, "weighed", "data sets")) {
+        try (Watcher.Steps progress = watcher.steps(sets, "evaluated", "data sets")) {
             for (Inference inference : evaluation.inferences()) {
                 inference.together(metrics);
                 made.add(made(inference));

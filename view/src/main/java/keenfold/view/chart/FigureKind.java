@@ -37,7 +37,7 @@ public enum FigureKind {
     /** Ranks over data sets. */
     RANKS("ranks", "mean ranks over data sets, groups that the test does not separate"),
     /** What columns are worth. */
-    COLUMNS("columns", "what columns are worth, by shuffling them (trains anew)"),
+    COLUMNS("columns", "what columns are worth, by shuffling them (retrains)"),
     /** How often each is picked. */
     FREQUENCY("frequency", "how often draws would have led to each pick"),
     /** The tree of a model. */

@@ -119,8 +119,8 @@ final class TableFigures {
         int splits = all.isEmpty() ? 0 : all.get(0).score().size();
         String caption = s.place()
                 + " Mean loss on test rows when a column is shuffled among them; strokes: each of the "
-                + splits + " splits. It says what the fitted models lean on: of columns that say the same, each looks"
-                + " dispensable."
+                + splits
+                + " splits. It says what the fitted models rely on: of columns with the same information, each looks unimportant."
                 + (columns.size() > MOST_COLUMNS
                         ? " The first " + MOST_COLUMNS + " of " + columns.size() + " columns."
                         : "");

@@ -163,14 +163,14 @@ final class Answers {
         List<String> sentences =
                 set.notices().stream().map(Notice::sentence).distinct().toList();
         if (sentences.isEmpty()) {
-            return "no words of warning";
+            return "no warnings";
         }
         String first = sentences.subList(0, Math.min(MOST_WARNINGS, sentences.size())).stream()
                 .map(s -> s.replaceFirst("^" + Pattern.quote(panel.task().data().name()) + "(?: \\([^)]*\\))?: ", ""))
                 .map(w -> w.substring(0, 1).toUpperCase(Locale.ROOT) + w.substring(1))
                 .collect(Collectors.joining(". "));
         int more = sentences.size() - MOST_WARNINGS;
-        return first + "." + (more > 0 ? " And " + Plural.of(more, "more word") + " of warning below." : "");
+        return first + "." + (more > 0 ? " " + Plural.of(more, "more warning") + " below." : "");
     }
 
     private String data(String fingerprint, String date) {

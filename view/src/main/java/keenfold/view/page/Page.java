@@ -80,7 +80,7 @@ public record Page(
      * @param metric name of the metric, empty for all
      * @param heading may be empty
      * @param texts paragraphs
-     * @param notices words of warning
+     * @param notices warnings
      * @param tables tables
      * @param pictures figures
      * @param code text as it stands, such as a plan or commands; may be empty

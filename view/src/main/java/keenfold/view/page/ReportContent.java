@@ -56,7 +56,7 @@ public record ReportContent(
      * One data set.
      *
      * @param metrics by metric, the primary one among them
-     * @param notices words of warning
+     * @param notices warnings
      * @param figures those that do not depend on a metric
      */
     public record OfSet(List<OfMetric> metrics, List<Notice> notices, List<Drawn> figures) {

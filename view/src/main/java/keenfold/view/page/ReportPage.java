@@ -70,14 +70,14 @@ public final class ReportPage {
         chapters.add(figures(
                 "curves",
                 "Curves",
-                "ROC, precision against recall, and whether probabilities come true.",
+                "ROC and precision-recall curves, and how well probabilities are calibrated.",
                 FigureKind.ROC,
                 FigureKind.PRECISION_RECALL,
                 FigureKind.CALIBRATION));
         chapters.add(errors());
         chapters.add(cost());
         if (content.sets().stream().anyMatch(s -> s.figures().stream().anyMatch(d -> d.kind() == FigureKind.COLUMNS))) {
-            chapters.add(figures("columns", "Columns", "What the fitted models lean on.", FigureKind.COLUMNS));
+            chapters.add(figures("columns", "Columns", "What the fitted models rely on.", FigureKind.COLUMNS));
         }
         chapters.add(compared());
         chapters.add(repeat());
@@ -205,7 +205,7 @@ public final class ReportPage {
         if (!content.left().isEmpty()) {
             parts.add(new Page.Part(-1, "", "Left out", List.of(), content.left(), List.of(), List.of(), ""));
         }
-        return new Page.Chapter("warnings", "Words of warning", "", parts);
+        return new Page.Chapter("warnings", "Warnings", "", parts);
     }
 
     private static List<String> sentences(List<Notice> notices) {

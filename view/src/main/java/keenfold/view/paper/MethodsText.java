@@ -363,7 +363,7 @@ public final class MethodsText {
                 switch (evidence.adjustment()) {
                     case MAX_T -> "adjusted for all " + pairs + " comparisons by the step-down maximum {westfall1993}";
                     case HOLM -> "adjusted for all " + pairs + " comparisons by Holm's method {holm1979}";
-                    case NONE -> "not adjusted for being one of " + pairs;
+                    case NONE -> "not adjusted for multiple comparisons, of which there are " + pairs;
                 };
         String what = evidence.against()
                 .map(a -> "Differences from " + Wrap.visible(a) + ", named beforehand,")

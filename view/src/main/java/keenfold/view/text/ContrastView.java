@@ -180,7 +180,7 @@ public final class ContrastView {
                 .toList();
         String family = String.join(" or ", sizes);
         return evidence.adjustment() == Adjust.NONE
-                ? "not adjusted here for being one of " + family
+                ? "not adjusted here for multiple comparisons, of which there are " + family
                 : family.equals("1")
                         ? "of which there is one"
                         : String.format(

@@ -164,8 +164,7 @@ public final class LookView {
         return String.format(
                 Locale.ROOT,
                 "Best for %s: from %s on (median of the folds, %s to %s). Found on the other folds' rows it is worth"
-                        + " %s; the labels as predicted %s; the best on the same rows would say %s, which is too"
-                        + " good.",
+                        + " %s; the labels as predicted %s; the best on the same rows would say %s, which is optimistic.",
                 one.text("metric"),
                 NumberFormats.fixed(one.number("threshold"), 3),
                 NumberFormats.fixed(one.number("threshold_low"), 3),
@@ -256,7 +255,7 @@ public final class LookView {
         String legend =
                 "sd folds: of the fold scores, as are min, quartiles and max. sd repeats: of the repeats' scores;"
                         + " small, since repeats share their rows. fold-se: the textbook's sd/sqrt(folds), averaged over repeats,"
-                        + " which takes folds for independent. se: uncertainty of the mean for new rows, the one to go by.";
+                        + " which takes folds for independent. se: uncertainty of the mean for new rows; use this one.";
         return sets(
                 look,
                 ink,

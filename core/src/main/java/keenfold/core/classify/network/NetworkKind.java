@@ -44,7 +44,7 @@ public final class NetworkKind {
     private static final Setting ALL_ROWS = Setting.choice(
                     "all-rows",
                     true,
-                    "whether, after patience ran out, it is trained anew on all rows for as many steps as served best")
+                    "whether, after patience ran out, it is retrained on all rows for as many steps as served best")
             .formerly("no");
 
     /** The kind. */
@@ -55,7 +55,7 @@ public final class NetworkKind {
                             "minimum of the log-loss summed over rows plus weight-decay/2 times the sum of squared weights, a = tanh(W a +"
                                     + " b) layer by layer, softmax at the end; limited-memory BFGS on all rows from weights"
                                     + " drawn normal with variance 1/inputs; with patience, watched rows say after how many"
-                                    + " steps to end, and with all-rows it is trained anew on all",
+                                    + " steps to end, and with all-rows it is retrained on all",
                             "weights and biases",
                             "Rumelhart, Hinton and Williams (1986), Nature 323, doi:10.1038/323533a0; weight decay: Krogh and Hertz"
                                     + " (1992), NIPS 4; early stopping: Prechelt (1998), Neural Networks: Tricks of the Trade; then all rows:"

@@ -79,7 +79,7 @@ public final class HalvesTester implements Tester {
         HalfRuns runs = panel.halfRuns();
         Checks.that(
                 panel.candidates().stream().noneMatch(c -> c.kind().name().equals("adopted")),
-                "method halves runs candidates anew, which adopted ones cannot be; use pivot");
+                "method halves reruns candidates, which adopted ones cannot be; use pivot");
         Checks.that(
                 halving.splits() > 0 && runs.halves() > 0,
                 "method halves needs runs on halves of the rows, of which this ledger has none; write evidence: {halves:"

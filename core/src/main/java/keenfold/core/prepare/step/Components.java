@@ -36,7 +36,7 @@ record Components(double keep) implements Step {
     /** The kind. */
     static final StepKind KIND = new StepKind(
             "components",
-            "puts principal components in the place of number columns",
+            "replaces number columns by their principal components",
             new About(
                     "the eigenvectors of the training rows' covariance matrix with the greatest eigenvalues, on the scale that"
                             + " columns have (put standardise before)",

@@ -276,8 +276,7 @@ public final class ColumnBuilder {
         }
         return String.format(
                 Locale.ROOT,
-                "\"%s\" is %s among %d numbers, so that the column is read as categories; to have numbers, mend %s, or"
-                        + " read %s as missing (--missing %s)",
+                "\"%s\" is %s among %d numbers, so that the column is read as categories; to have numbers, correct %s, or read %s as missing (--missing %s)",
                 stray.text(),
                 stray.words() == 1 ? "a word" : "the first of " + stray.words() + " words",
                 stray.numbers(),
@@ -356,9 +355,9 @@ public final class ColumnBuilder {
                 .toList();
         return not.isEmpty() || texts.size() < 5 || 2 * not.size() > texts.size()
                 ? Optional.empty()
-                : Optional.of(place(levelLines.get(not.get(0))) + ": \"" + texts.get(not.get(0))
-                        + "\" is no date, as most values of this column are; the column counts as categories until"
-                        + " that is mended");
+                : Optional.of(
+                        place(levelLines.get(not.get(0))) + ": \"" + texts.get(not.get(0))
+                                + "\" is no date, as most values of this column are; the column counts as categories until that is corrected");
     }
 
     private boolean allDates() {
