@@ -8,18 +8,20 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
-/** The guide, done: each of its commands in turn, and each line that it shows found in what came out. */
+/** The pages that lead through a job, done: each command in turn, and each line that is shown found in what came out. */
 class GuideIT {
     private static final Pattern BLOCK = Pattern.compile("(?ms)^```(sh|text)\\n(.*?)^```$");
 
     @TempDir
     private Path folder;
 
-    @Test
-    void theGuideIsTrue() throws Exception {
+    @ParameterizedTest
+    @ValueSource(strings = {"docs/guide.md", "docs/paper.md"})
+    void thePageIsTrue(String page) throws Exception {
         // The commands of the guide with the jar that was built, in the place of the release's program.
         Path bin = Files.createDirectories(folder.resolve("bin"));
         Path program = bin.resolve("keenfold");
@@ -30,7 +32,7 @@ class GuideIT {
                         + System.getProperty("keenfold.jar")
                         + "' keenfold.cli.Main \"$@\"\n");
         assertThat(program.toFile().setExecutable(true)).isTrue();
-        String guide = Files.readString(Program.ROOT.resolve("docs/guide.md"));
+        String guide = Files.readString(Program.ROOT.resolve(page));
         List<String> shown = new ArrayList<>();
         StringBuilder script = new StringBuilder("set -eu\nPATH='" + bin + "':$PATH\n");
         Matcher blocks = BLOCK.matcher(guide);
@@ -46,7 +48,7 @@ class GuideIT {
                 shown.set(shown.size() - 1, blocks.group(2));
             }
         }
-        assertThat(count).isGreaterThan(10);
+        assertThat(count).isGreaterThan(5);
         Process bash = new ProcessBuilder("bash", "-c", script.toString())
                 .directory(folder.toFile())
                 .redirectErrorStream(true)
@@ -59,7 +61,7 @@ class GuideIT {
                     .as(out)
                     .isTrue();
             for (String line : shown.get(i).lines().toList()) {
-                assertThat(out).as("block %d of docs/guide.md", i + 1).contains(line);
+                assertThat(out).as("block %d of %s", i + 1, page).contains(line);
             }
         }
         assertThat(code).isZero();

@@ -229,7 +229,12 @@ public final class LookView {
                 for (ResultTable.Row row : own.rows().subList(i, i + metrics.size())) {
                     double se = row.number("se");
                     cells.add(NumberFormats.mean(row.number("mean"), se));
-                    cells.add(NumberFormats.interval(row.number("low"), row.number("high"), se));
+                    // Two decimals: three intervals stand side by side.
+                    cells.add(
+                            Double.isNaN(row.number("low"))
+                                    ? NumberFormats.UNDEFINED
+                                    : NumberFormats.fixed(row.number("low"), 2) + " to "
+                                            + NumberFormats.fixed(row.number("high"), 2));
                 }
                 table.row(cells);
             }
