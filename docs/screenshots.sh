@@ -43,7 +43,12 @@ wanted=$*
 mkdir -p "$shots"
 cp "$root"/demo/*.csv "$root"/demo/demo.yaml "$work"
 (cd "$work" && keenfold demo show --quiet >/dev/null)
-shot survey 'keenfold survey hives.csv --target wintered'
+shot survey 'keenfold survey hives.csv --target wintered --quiet' 56
+if [ -z "$wanted" ] || [[ " $wanted " == *" survey-page "* ]]; then
+  (cd "$work" && keenfold survey hives.csv --target wintered --page hives.html --quiet >/dev/null)
+  chromium --headless --no-sandbox --disable-gpu --hide-scrollbars --window-size=1280,960 \
+    --screenshot="$shots/survey-page.png" "file://$work/hives.html" >/dev/null 2>&1
+fi
 shot catalog 'keenfold catalog svm; keenfold catalog network' 48
 shot draft 'keenfold draft hives.csv --target wintered'
 (cd "$work" && keenfold draft hives.csv --target wintered -o hives.yaml --quiet)
@@ -53,8 +58,8 @@ shot compare 'keenfold compare hives.csv --target wintered --positive no --group
   --try 'logistic strength=1,30,300' --try 'nearest neighbours=9,27' --try 'forest trees=100' --try majority -o few.kfl >/dev/null)
 shot scores 'keenfold scores few.kfl --metric auc --metric log-loss'
 shot contrast 'keenfold contrast few.kfl'
-shot across 'keenfold contrast show/demo.kfl --across --quiet | head -46'
-shot thresholds 'keenfold scores show/demo.kfl --dataset hives --thresholds --candidate vote --cost no:yes=5 --cost yes:no=1 --quiet'
+shot thresholds 'keenfold scores few.kfl --thresholds --where "specificity>=0.8" --quiet
+keenfold scores few.kfl --rows 8 --neighbours 2 --quiet'
 cat > "$work/hold.yaml" <<'Y'
 keenfold: 1
 data: [{file: hives.csv, target: wintered, positive: no, groups: apiary, leave-out: [hive_id, inspected]}]

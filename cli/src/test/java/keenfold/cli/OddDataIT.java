@@ -95,7 +95,7 @@ class OddDataIT {
                         "2 repeats show little of how other training rows would change the models; 10 repeats are advised")
                 .contains("logit, twin predict exactly the same");
         assertThat(outcomes.get(1).out()).contains("equivalent: identical predictions");
-        assertThat(outcomes.get(2).said()).contains("chosen for being best of 5");
+        assertThat(outcomes.get(2).said()).contains("was selected from 5");
     }
 
     @Test
@@ -158,6 +158,6 @@ class OddDataIT {
                 .contains("family near, along its settings")
                 .contains("family logit, along its settings")
                 .contains("Of 60 candidates compared on the same splits");
-        assertThat(outcomes.get(2).said()).contains("chosen for being best of 60");
+        assertThat(outcomes.get(2).said()).contains("was selected from 60");
     }
 }

@@ -614,7 +614,7 @@ public final class Study {
      * candidates start programs is refused.
      *
      * @param plan the file of the plan
-     * @param ledger the ledger to fill; made if it is not there
+     * @param ledger the ledger to fill; created if it does not exist
      * @throws InputException if plan, data or ledger cannot be used, or the ledger is one of the files read
      */
     public static Study run(Path plan, Path ledger, Watcher watcher) {

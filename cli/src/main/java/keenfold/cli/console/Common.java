@@ -6,13 +6,13 @@ import picocli.CommandLine.Option;
 
 /** Options of every command. */
 public final class Common {
-    @Option(names = "--quiet", description = "leave results only: no notice, no progress")
+    @Option(names = "--quiet", description = "print results only, no notices or progress")
     private boolean quiet;
 
     @Option(names = "--no-color", description = "no emphasis, even on a terminal")
     private boolean noColor;
 
-    @Option(names = "--trace", description = "show where in the program an error arose")
+    @Option(names = "--trace", description = "show where in the program an error occurred")
     private boolean trace;
 
     @Option(

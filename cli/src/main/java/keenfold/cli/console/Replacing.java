@@ -9,7 +9,7 @@ import picocli.CommandLine.Option;
 public final class Replacing {
     @Option(
             names = "--force",
-            description = "replace a file even if it is no result of Keen Fold; never one that is read, nor a ledger")
+            description = "replace a file even if Keen Fold did not write it; never one that is read, nor a ledger")
     private boolean force;
 
     public boolean force() {

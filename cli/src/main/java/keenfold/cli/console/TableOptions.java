@@ -35,7 +35,7 @@ public final class TableOptions {
             description = "read a column as categories (A..B: all from A to B; all: every one); may be repeated")
     private List<String> text = new ArrayList<>();
 
-    @Option(names = "--separator", paramLabel = "C", description = "between fields: , ; | or tab (found by itself)")
+    @Option(names = "--separator", paramLabel = "C", description = "between fields: , ; | or tab (detected)")
     private Optional<String> separator = Optional.empty();
 
     @Option(names = "--decimal", paramLabel = "C", description = "before decimals: . or , (a point)")

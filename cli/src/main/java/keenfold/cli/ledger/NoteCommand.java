@@ -23,7 +23,7 @@ public final class NoteCommand implements Callable<Integer> {
     @Parameters(index = "0", paramLabel = "LEDGER", description = "the ledger")
     private Path ledger = Path.of("");
 
-    @Parameters(index = "1..*", arity = "1..*", paramLabel = "TEXT", description = "what is to be noted")
+    @Parameters(index = "1..*", arity = "1..*", paramLabel = "TEXT", description = "the text of the note")
     private List<String> text = new ArrayList<>();
 
     @Mixin

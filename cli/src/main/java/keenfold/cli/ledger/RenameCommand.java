@@ -25,10 +25,10 @@ public final class RenameCommand implements Callable<Integer> {
     @Parameters(index = "0", paramLabel = "LEDGER", description = "the ledger")
     private Path ledger = Path.of("");
 
-    @Parameters(index = "1", paramLabel = "OLD", description = "the name that it has")
+    @Parameters(index = "1", paramLabel = "OLD", description = "the current name")
     private String from = "";
 
-    @Parameters(index = "2", paramLabel = "NEW", description = "the name that it is to have")
+    @Parameters(index = "2", paramLabel = "NEW", description = "the new name")
     private String to = "";
 
     @Option(names = "--dataset", description = "rename a data set instead of a candidate")

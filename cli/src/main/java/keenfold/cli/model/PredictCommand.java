@@ -62,7 +62,7 @@ public final class PredictCommand implements Callable<Integer> {
                     + " SQLite; - for standard input")
     private String data = "";
 
-    @Option(names = "--separator", paramLabel = "C", description = "between fields: , ; | or tab (found by itself)")
+    @Option(names = "--separator", paramLabel = "C", description = "between fields: , ; | or tab (detected)")
     private Optional<String> separator = Optional.empty();
 
     @Option(names = "--encoding", paramLabel = "NAME", description = "of the text, such as windows-1252 (UTF-8)")

@@ -52,7 +52,7 @@ public final class TrainCommand implements Callable<Integer> {
             description = "the file to write, such as pick.kfm")
     private Path output = Path.of("");
 
-    @Option(names = "--candidate", paramLabel = "NAME", description = "this one, in place of the pick")
+    @Option(names = "--candidate", paramLabel = "NAME", description = "this one instead of the pick")
     private Optional<String> named = Optional.empty();
 
     @Option(names = "--rule", paramLabel = "RULE", description = "picks by this rule (the plan's, or one-se)")

@@ -54,7 +54,7 @@ public final class DraftCommand implements Callable<Integer> {
     @Option(
             names = {"-o", "--output"},
             paramLabel = "PLAN",
-            description = "the file to write, which must not be there yet (standard output)")
+            description = "the file to write, which must not exist yet (standard output)")
     private Optional<Path> output = Optional.empty();
 
     @Mixin

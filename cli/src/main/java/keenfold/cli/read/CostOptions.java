@@ -18,9 +18,8 @@ public final class CostOptions {
     @Option(
             names = "--cost",
             paramLabel = "ACTUAL:PREDICTED=COST",
-            description =
-                    "what a mistake costs, for the metric cost, in place of the plan's costs; one for each pair of"
-                            + " classes, or else=COST for the others")
+            description = "what a mistake costs, for the metric cost, instead of the plan's costs; one for each pair of"
+                    + " classes, or else=COST for the others")
     private List<String> texts = new ArrayList<>();
 
     boolean given() {

@@ -83,7 +83,7 @@ public final class DrawCommand implements Callable<Integer> {
     @Option(names = "--against", paramLabel = "NAME", description = "differences: from this one (the best)")
     private Optional<String> against = Optional.empty();
 
-    @Option(names = "--title", paramLabel = "TEXT", description = "above it, in place of its own")
+    @Option(names = "--title", paramLabel = "TEXT", description = "a title in place of its own")
     private Optional<String> title = Optional.empty();
 
     @Option(names = "--width", paramLabel = "POINTS", description = "1/72 inch in print (720)")
@@ -107,13 +107,13 @@ public final class DrawCommand implements Callable<Integer> {
     @Option(names = "--plain", description = "the figure alone, without title and caption")
     private boolean plain;
 
-    @Option(names = "--ascii", description = "in the terminal: no other signs than ASCII")
+    @Option(names = "--ascii", description = "in the terminal: ASCII characters only")
     private boolean ascii;
 
     @Option(names = "--data", paramLabel = "DIR", description = "columns: where the data files are, if not here")
     private Optional<Path> data = Optional.empty();
 
-    @Option(names = "--repeats", paramLabel = "N", description = "columns: on the splits of so many repeats (1)")
+    @Option(names = "--repeats", paramLabel = "N", description = "columns: number of repeats whose splits are used (1)")
     private int repeats = 1;
 
     @Mixin

@@ -123,7 +123,10 @@ public final class ScoresCommand implements Callable<Integer> {
             description = "--by column, --rows: where the data files are, if not here")
     private Optional<Path> data = Optional.empty();
 
-    @Option(names = "--repeats", paramLabel = "N", description = "--by column: on the splits of so many repeats (1)")
+    @Option(
+            names = "--repeats",
+            paramLabel = "N",
+            description = "--by column: number of repeats whose splits are used (1)")
     private int repeats = 1;
 
     @Mixin

@@ -33,7 +33,7 @@ public final class VersusCommand implements Callable<Integer> {
     @Mixin
     private LedgerOptions reading = new LedgerOptions();
 
-    @Parameters(index = "1", paramLabel = "OTHER", description = "the ledger that it is set against")
+    @Parameters(index = "1", paramLabel = "OTHER", description = "the ledger to compare it with")
     private Path other = Path.of("");
 
     @Option(

@@ -70,7 +70,7 @@ public final class CompareCommand implements Callable<Integer> {
     @Option(names = "--metric", paramLabel = "NAME", description = "the metric to compare and pick by (auc)")
     private Optional<String> metric = Optional.empty();
 
-    @Option(names = "--seed", paramLabel = "N", description = "from which all randomness derives (drawn and shown)")
+    @Option(names = "--seed", paramLabel = "N", description = "seed of all random numbers (drawn and shown)")
     private Optional<Long> seed = Optional.empty();
 
     @Option(
@@ -83,13 +83,13 @@ public final class CompareCommand implements Callable<Integer> {
     @Option(names = "--full", description = "everything, 10 x 10, however large the table is and however long it takes")
     private boolean full;
 
-    @Option(names = "--save-plan", paramLabel = "PLAN", description = "write the plan that this call stands for")
+    @Option(names = "--save-plan", paramLabel = "PLAN", description = "write the plan of this call to a file")
     private Optional<Path> savePlan = Optional.empty();
 
     @Option(
             names = {"-o", "--ledger"},
             paramLabel = "LEDGER",
-            description = "the ledger to fill (DATA.kfl here; goes on with it if plan and data agree, or takes the next"
+            description = "the ledger to fill (DATA.kfl here; continues it if plan and data agree, or takes the next"
                     + " free number)")
     private Optional<Path> ledger = Optional.empty();
 

@@ -43,7 +43,7 @@ public final class RunCommand implements Callable<Integer> {
             names = {"-o", "--ledger"},
             paramLabel = "LEDGER",
             required = true,
-            description = "the ledger to fill; made if it is not there")
+            description = "the ledger to fill; created if it does not exist")
     private Path ledger = Path.of("");
 
     @Option(names = "--data", paramLabel = "DIR", description = "look for the data here too, after the plan's folder")

@@ -44,7 +44,7 @@ public final class ScatterCommand implements Callable<Integer> {
     @Parameters(
             arity = "0..1",
             paramLabel = "PLAN",
-            description = "a plan; a seed is drawn and written into the folder's if it has none")
+            description = "a plan; if it has no seed, one is drawn and written into the folder's copy")
     private Optional<Path> plan = Optional.empty();
 
     @Option(names = "--shards", paramLabel = "N", description = "how many shares")
@@ -56,7 +56,7 @@ public final class ScatterCommand implements Callable<Integer> {
             description = "the folder to write, on the disk that all machines share")
     private Optional<Path> output = Optional.empty();
 
-    @Option(names = "--status", paramLabel = "DIR", description = "says how far the shards of such a folder are")
+    @Option(names = "--status", paramLabel = "DIR", description = "shows the progress of the shards of such a folder")
     private Optional<Path> status = Optional.empty();
 
     @Option(names = "--threads", paramLabel = "T", description = "threads of each shard (1)")

@@ -156,7 +156,7 @@ class ModelFileTest {
         altered(j -> j.replaceFirst("\"classes\":2(\\.0)?", "\"classes\":1e300"), "whole number");
         altered(j -> j.replaceFirst("\"thresholds\":\\[", "\"thresholds\":[1,"), "nodes, \"thresholds\": expected");
         altered(j -> j.replaceFirst("\"columns\":\\[\\d+", "\"columns\":[99"), "whole numbers from -1 to");
-        altered(j -> j.replaceFirst("\"columns\":\\[\\d+", "\"columns\":[-1"), "trees in the place of one");
+        altered(j -> j.replaceFirst("\"columns\":\\[\\d+", "\"columns\":[-1"), "trees instead of one");
         altered(j -> j.replaceFirst("\"kind\":\"tree\"", "\"kind\":\"java.lang.Runtime\""), "no classifier is called");
         altered(j -> j.replaceFirst("\"name\":\"x\"", "\"name\":\"y\""), "two have the same name");
         // A bit here and there made another one: the checksum of the packing tells, but for bits that say nothing.

@@ -25,7 +25,7 @@ public enum FigureKind {
     /** Precision against recall. */
     PRECISION_RECALL("precision-recall", "precision against recall: each repeat, their mean, a bootstrap band"),
     /** Reliability of probabilities. */
-    CALIBRATION("calibration", "what comes true against what was predicted, and how often it was"),
+    CALIBRATION("calibration", "observed against predicted probabilities, and how many rows had each"),
     /** Confusion matrices. */
     CONFUSION("confusion", "confusion matrices: rows and shares"),
     /** Rates against the threshold. */

@@ -2,8 +2,10 @@ package keenfold.view.page;
 
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -160,8 +162,16 @@ final class Answers {
     }
 
     private String warnings() {
-        List<String> sentences =
+        List<String> all =
                 set.notices().stream().map(Notice::sentence).distinct().toList();
+        // What holds for the metric of the box comes first, one sentence of a kind.
+        Map<String, String> byCode = new LinkedHashMap<>();
+        set.notices().stream()
+                .filter(n -> n.metric().isEmpty()
+                        || n.metric().equals(inference.metric().name()))
+                .forEach(n -> byCode.putIfAbsent(n.code(), n.sentence()));
+        set.notices().forEach(n -> byCode.putIfAbsent(n.code(), n.sentence()));
+        List<String> sentences = List.copyOf(byCode.values());
         if (sentences.isEmpty()) {
             return "no warnings";
         }
@@ -169,7 +179,7 @@ final class Answers {
                 .map(s -> s.replaceFirst("^" + Pattern.quote(panel.task().data().name()) + "(?: \\([^)]*\\))?: ", ""))
                 .map(w -> w.substring(0, 1).toUpperCase(Locale.ROOT) + w.substring(1))
                 .collect(Collectors.joining(". "));
-        int more = sentences.size() - MOST_WARNINGS;
+        int more = all.size() - Math.min(MOST_WARNINGS, sentences.size());
         return first + "." + (more > 0 ? " " + Plural.of(more, "more warning") + " below." : "");
     }
 

@@ -214,36 +214,16 @@ public final class LookView {
             Classes classes = inference.panel().task().data().classes();
             List<String> metrics =
                     own.rows().stream().map(r -> r.text("metric")).distinct().toList();
-            TextTable table = TextTable.empty()
-                    .column("candidate", Alignment.NAME)
-                    .column("from", Alignment.POINT)
-                    .column("in folds", Alignment.RIGHT);
-            metrics.forEach(m -> table.column(m, Alignment.POINT).column("", Alignment.LEFT));
-            for (int i = 0; i < own.size(); i += metrics.size()) {
-                ResultTable.Row first = own.rows().get(i);
-                List<String> cells = new ArrayList<>(List.of(
-                        first.text("candidate"),
-                        NumberFormats.fixed(first.number("threshold"), 3),
-                        NumberFormats.fixed(first.number("threshold_low"), 2) + " to "
-                                + NumberFormats.fixed(first.number("threshold_high"), 2)));
-                for (ResultTable.Row row : own.rows().subList(i, i + metrics.size())) {
-                    double se = row.number("se");
-                    cells.add(NumberFormats.mean(row.number("mean"), se));
-                    // Two decimals: three intervals stand side by side.
-                    cells.add(
-                            Double.isNaN(row.number("low"))
-                                    ? NumberFormats.UNDEFINED
-                                    : NumberFormats.fixed(row.number("low"), 2) + " to "
-                                            + NumberFormats.fixed(row.number("high"), 2));
-                }
-                table.row(cells);
+            String table = operatingPoints(own, metrics, true).render(ink);
+            if (Wrap.width(table) > Wrap.WIDTH) {
+                table = operatingPoints(own, metrics, false).render(ink);
             }
             return Wrap.lines(
                             "\"" + Wrap.visible(classes.positiveLabel())
                                     + "\" is predicted from the threshold on that gives the" + " best "
                                     + Wrap.visible(look.kind()),
                             0)
-                    + table.render(ink)
+                    + table
                     + ink.quiet(Wrap.lines(
                                     "from: median of the folds' thresholds, each found on the rows of the other folds, and applied to"
                                             + " rows that it was not found on: a bound may be missed there. Beside each mean its "
@@ -253,6 +233,36 @@ public final class LookView {
                             .stripTrailing())
                     + "\n\n";
         });
+    }
+
+    /** Candidates by metrics at their operating points; {@code range} is whether the thresholds of all folds are told. */
+    private static TextTable operatingPoints(ResultTable own, List<String> metrics, boolean range) {
+        TextTable table = TextTable.empty().column("candidate", Alignment.NAME).column("from", Alignment.POINT);
+        if (range) {
+            table.column("in folds", Alignment.RIGHT);
+        }
+        metrics.forEach(m -> table.column(m, Alignment.LEFT).column("", Alignment.LEFT));
+        for (int i = 0; i < own.size(); i += metrics.size()) {
+            ResultTable.Row first = own.rows().get(i);
+            List<String> cells = new ArrayList<>(
+                    List.of(first.text("candidate"), NumberFormats.fixed(first.number("threshold"), 3)));
+            if (range) {
+                cells.add(ends(first.number("threshold_low"), first.number("threshold_high")));
+            }
+            for (ResultTable.Row row : own.rows().subList(i, i + metrics.size())) {
+                cells.add(NumberFormats.mean(row.number("mean"), row.number("se")));
+                cells.add(ends(row.number("low"), row.number("high")));
+            }
+            table.row(cells);
+        }
+        return table;
+    }
+
+    /** Two decimals: several intervals stand side by side. */
+    private static String ends(double low, double high) {
+        return Double.isNaN(low)
+                ? NumberFormats.UNDEFINED
+                : NumberFormats.fixed(low, 2) + " to " + NumberFormats.fixed(high, 2);
     }
 
     /** Returns the spread of scores in several forms, each named. */

@@ -183,7 +183,7 @@ class ViewsTest {
         assertThat(Wrap.width(text)).isLessThanOrEqualTo(100);
         assertThat(PickView.brief(panel, auc, picks, bySize, 0.95, Ink.of(true)))
                 .startsWith("\u001B[1mPick: logit\u001B[0m by one-se");
-        assertThat(PickNotices.of(panel, auc, picks)).anyMatch(c -> c.text().contains("chosen for being best of 3"));
+        assertThat(PickNotices.of(panel, auc, picks)).anyMatch(c -> c.text().contains("was selected from 3"));
     }
 
     /** A stump has fewer parameters than naive Bayes, which a forest of one comes after all the same. */

@@ -178,7 +178,7 @@ class ModelsTest {
         double[] columns = root.numbers("columns").toArray();
         double[] leaf = columns.clone();
         Arrays.fill(leaf, -1);
-        refused(with(tree, "root", with(root, "columns", leaf)), 3, "trees in the place of one");
+        refused(with(tree, "root", with(root, "columns", leaf)), 3, "trees instead of one");
         double[] inner = columns.clone();
         Arrays.fill(inner, 0);
         refused(with(tree, "root", with(root, "columns", inner)), 3, "lacks a side");
