@@ -129,6 +129,16 @@ class PaperIT {
     @Test
     void theMethodsSectionSaysWhatWasDoneAndCitesWhatItsBibliographyHas() throws Exception {
         run("report", "l.kfl", "-o", "report", "--page-only", "--methods");
+        // It may be written anew, and never over somebody's own text.
+        run("report", "l.kfl", "-o", "report", "--page-only", "--methods");
+        Files.createDirectories(folder.resolve("mine"));
+        Files.writeString(folder.resolve("mine/methods.tex"), "My own words.\n");
+        assertThat(program()
+                        .run("report", "l.kfl", "-o", "mine", "--page-only", "--methods")
+                        .expect(3)
+                        .said())
+                .contains("methods.tex: is there already, and is not a methods section that Keen Fold wrote");
+        assertThat(folder.resolve("mine/methods.tex")).hasContent("My own words.");
         String markdown = Files.readString(folder.resolve("report/methods.md"));
         assertThat(markdown)
                 .contains(
@@ -152,6 +162,17 @@ class PaperIT {
         assertThat(keys(Files.readString(folder.resolve("report/methods.bib")), "(?m)^@\\w+\\{(\\w+),$"))
                 .isEqualTo(cited);
         assertThat(keys(markdown, "@([a-z]+[0-9]{4})")).isEqualTo(cited);
+    }
+
+    @Test
+    void whatAUserNamedIsNoReference() throws Exception {
+        Files.writeString(
+                folder.resolve("odd.yaml"),
+                Files.readString(folder.resolve("plan.yaml"))
+                        .replace("target: swarmed", "name: 'odd {one}', target: swarmed"));
+        run("run", "odd.yaml", "-o", "odd.kfl");
+        run("report", "odd.kfl", "-o", "odd", "--page-only", "--methods");
+        assertThat(Files.readString(folder.resolve("odd/methods.tex"))).contains("odd (one) (96 rows");
     }
 
     private static Set<String> keys(String text, String pattern) {

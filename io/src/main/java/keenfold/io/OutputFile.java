@@ -37,6 +37,11 @@ public final class OutputFile {
         FIGURE(
                 "a figure that Keen Fold drew",
                 "(<svg [^>]*data-program=\"keenfold\"|.PNG\r\n.*tEXtSoftware\0Keen Fold|%PDF-.*/Producer \\(Keen Fold\\)).*"),
+        /** A methods section, or its references. */
+        METHODS(
+                "a methods section that Keen Fold wrote",
+                "(# Methods\\R\\RWe compared |% the references are in methods\\.bib|% references of a methods section, by Keen"
+                        + " Fold).*"),
         /** The page of a report. */
         REPORT("a report of Keen Fold", "<!DOCTYPE html>.*<title>[^<]*Keen Fold</title>.*");
 

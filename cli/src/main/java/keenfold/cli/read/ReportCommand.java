@@ -9,9 +9,11 @@ import keenfold.cli.console.Common;
 import keenfold.cli.console.Console;
 import keenfold.cli.console.Exit;
 import keenfold.cli.console.Replacing;
+import keenfold.io.OutputFile;
 import keenfold.study.Study;
 import keenfold.study.plan.LedgerState;
 import keenfold.study.report.LedgerFigures;
+import keenfold.study.report.MethodsSection;
 import keenfold.study.report.ReportFolder;
 import keenfold.study.report.ReportMaker;
 import keenfold.view.chart.FigureKind;
@@ -75,6 +77,9 @@ public final class ReportCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         ReportFolder.require(output, reading.ledger(), pageOnly, replacing.force());
+        for (String file : methods ? MethodsSection.FILES : List.<String>of()) {
+            replacing.require(output.resolve(file), OutputFile.Kind.METHODS, List.of(reading.ledger()));
+        }
         List<String> left = new ArrayList<>();
         Study opened = reading.open(console, common, metrics, settings -> settings);
         List<String> more = new ArrayList<>(metrics);

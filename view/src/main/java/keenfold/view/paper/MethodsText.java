@@ -113,11 +113,17 @@ public final class MethodsText {
                 keys.addAll(List.of(matcher.group(1).split(",")));
             }
         }
-        return keys.stream().map(Literature::entry).collect(Collectors.joining("\n"));
+        return "% references of a methods section, by Keen Fold\n\n"
+                + keys.stream().map(Literature::entry).collect(Collectors.joining("\n"));
     }
 
     private static String referred(String sentence, java.util.function.UnaryOperator<String> form) {
         return REFERENCE.matcher(sentence).replaceAll(m -> Matcher.quoteReplacement(form.apply(m.group(1))));
+    }
+
+    /** A text of the user's, which may not be taken for a reference. */
+    private static String named(String text) {
+        return Wrap.visible(text).replace('{', '(').replace('}', ')');
     }
 
     private PaperTable candidates() {
@@ -188,17 +194,17 @@ public final class MethodsText {
 
     private static String set(AlignedPredictions panel) {
         DataSet data = panel.task().data();
-        String name = Wrap.visible(data.name());
+        String name = named(data.name());
         if (panel.scoresOnly()) {
             return name + " (scores taken over from elsewhere)";
         }
         int[] counts = data.classCounts();
         List<String> classes = new ArrayList<>();
         for (int c = 0; c < counts.length && c < 6; c++) {
-            classes.add(Wrap.visible(data.classes().labels().get(c)) + " " + counts[c]);
+            classes.add(named(data.classes().labels().get(c)) + " " + counts[c]);
         }
         String positive = data.classes().binary()
-                ? "; positive class " + Wrap.visible(data.classes().positiveLabel())
+                ? "; positive class " + named(data.classes().positiveLabel())
                 : "";
         return name + " (" + Plural.of(data.rows(), "row") + "; "
                 + (counts.length > 6 ? counts.length + " classes" : "classes " + String.join(", ", classes)) + positive
@@ -219,17 +225,17 @@ public final class MethodsText {
                     + " {kohavi1995}.");
         } else if (scheme.filter(s -> s instanceof RollingOrigin).isPresent()) {
             all.add(verb + " on the same "
-                    + SchemeWords.of(
+                    + named(SchemeWords.of(
                             panel.task().data().withGroups(Optional.empty()),
                             panel.task().splits(),
-                            scheme)
+                            scheme))
                     + ".");
         } else {
             all.add(verb + " on the same splits ("
-                    + SchemeWords.of(
+                    + named(SchemeWords.of(
                             panel.task().data().withGroups(Optional.empty()),
                             panel.task().splits(),
-                            scheme)
+                            scheme))
                     + ").");
         }
         picking.sets().forEach(s -> s.inference()
@@ -237,9 +243,9 @@ public final class MethodsText {
                 .task()
                 .data()
                 .groups()
-                .ifPresent(g -> all.add("All rows of one " + Wrap.visible(g.name()) + " ("
+                .ifPresent(g -> all.add("All rows of one " + named(g.name()) + " ("
                         + g.levels().size() + " groups"
-                        + (picking.sets().size() > 1 ? " of " + Wrap.visible(Evaluation.name(s.inference())) : "")
+                        + (picking.sets().size() > 1 ? " of " + named(Evaluation.name(s.inference())) : "")
                         + ") stayed on one side of every split.")));
         if (facts.bindEqual()) {
             all.add("Rows that are equal in every column stayed on one side of every split.");
@@ -280,7 +286,7 @@ public final class MethodsText {
             return Optional.empty();
         }
         String each = tuned.stream()
-                .map(c -> Wrap.visible(c.name()) + " ("
+                .map(c -> named(c.name()) + " ("
                         + String.join(", ", c.tuning().orElseThrow().choices().keySet())
                         + ", by " + c.tuning().orElseThrow().metric() + " over "
                         + c.tuning().orElseThrow().folds() + " inner folds)")
@@ -294,7 +300,7 @@ public final class MethodsText {
                 .filter(m -> !m.equals(picking.metric()))
                 .map(Wrap::visible)
                 .toList();
-        String main = Wrap.visible(picking.metric());
+        String main = named(picking.metric());
         boolean binary = picking.sets().stream()
                 .allMatch(s -> s.inference().panel().task().data().classes().binary());
         return "Candidates were compared by " + main + Literature.ofMetric(picking.metric(), binary)
@@ -366,7 +372,7 @@ public final class MethodsText {
                     case NONE -> "not adjusted for multiple comparisons, of which there are " + pairs;
                 };
         String what = evidence.against()
-                .map(a -> "Differences from " + Wrap.visible(a) + ", named beforehand,")
+                .map(a -> "Differences from " + named(a) + ", named beforehand,")
                 .orElse("Differences of all pairs");
         return Optional.of(what + " were tested " + test + "; p-values are "
                 + (pairs == 1 ? "of the one comparison" : adjusted) + ", at a level of "
@@ -385,8 +391,8 @@ public final class MethodsText {
     private String found(Picking.OfSet set) {
         String quote = PickView.said(set, picking.evaluation().scheme()).quote();
         String plain = quote.startsWith("\"") ? quote.substring(1, quote.length() - 1) : quote;
-        String cited = plain.replace("(Breiman et al., 1984)", "{breiman1984}");
-        String on = picking.sets().size() > 1 ? "On " + Wrap.visible(Evaluation.name(set.inference())) + ", of" : "Of";
+        String cited = named(plain).replace("(Breiman et al., 1984)", "{breiman1984}");
+        String on = picking.sets().size() > 1 ? "On " + named(Evaluation.name(set.inference())) + ", of" : "Of";
         boolean corrected = plain.contains("corrected for choosing");
         String sentence = cited.startsWith("Of ") ? on + cited.substring(2) : cited;
         return corrected
@@ -398,7 +404,7 @@ public final class MethodsText {
         List<String> prints = new ArrayList<>();
         for (int t = 0; t < Math.min(facts.fingerprints().size(), picking.sets().size()); t++) {
             if (!facts.fingerprints().get(t).isEmpty()) {
-                prints.add(Wrap.visible(Evaluation.name(picking.sets().get(t).inference())) + " "
+                prints.add(named(Evaluation.name(picking.sets().get(t).inference())) + " "
                         + facts.fingerprints()
                                 .get(t)
                                 .substring(
