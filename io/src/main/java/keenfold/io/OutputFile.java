@@ -134,10 +134,6 @@ public final class OutputFile {
     private static String start(Path file) {
         try (InputStream in = Files.newInputStream(file)) {
             byte[] bytes = in.readNBytes(START);
-            if (new String(bytes, 0, Math.min(bytes.length, 5), StandardCharsets.ISO_8859_1).equals("%PDF-")) {
-                // What made it stands at the end.
-                bytes = Files.readAllBytes(file);
-            }
             boolean packed = bytes.length > 2 && bytes[0] == 0x1F && bytes[1] == (byte) 0x8B;
             return new String(packed ? unpacked(bytes) : bytes, StandardCharsets.ISO_8859_1);
         } catch (IOException e) {

@@ -551,7 +551,18 @@ public final class Study {
      * @throws InputException if no candidate can be picked on any data set
      */
     public MethodsSection methods() {
-        return MethodsSection.of(ledger, plan(), pick(), Program.version());
+        return MethodsSection.of(ledger, plan(), pick(), comparedAcross(), Program.version());
+    }
+
+    /** Whether the report compares candidates across data sets, by the primary metric. */
+    private boolean comparedAcross() {
+        try {
+            return evaluation().inferences().size() > 1
+                    && !across(List.of(evaluation().primary())).parts().isEmpty();
+        } catch (InputException e) {
+            // Too few candidates have a mean on every data set, or the data sets share rows.
+            return false;
+        }
     }
 
     /** Returns what makes the figures of this ledger. */

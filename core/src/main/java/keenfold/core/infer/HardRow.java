@@ -45,7 +45,7 @@ public record HardRow(int row, double wrong, int candidates, int takenFor, doubl
                     tests[row]++;
                     own[row] += miss ? 1 : 0;
                     takenFor[row][part.predicted(i)] += miss ? 1 : 0;
-                    sum[row] += part.probability(i, part.actual(i));
+                    sum[row] += part.hasProbabilities() ? part.probability(i, part.actual(i)) : Double.NaN;
                 }
             }
             for (int i = 0; i < n; i++) {

@@ -83,7 +83,7 @@ public final class ColumnAuc {
     /** Returns the auc of a column of the table that the target is from. O(n log n) time. */
     public double auc(Column column) {
         Column looked = column.select(rows);
-        return looked.match(this::ofNumbers, this::ofCategories);
+        return looked.match(this::ofNumbers, c -> ofCategories(c.withoutUnused()));
     }
 
     /**

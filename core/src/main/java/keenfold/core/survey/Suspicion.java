@@ -76,7 +76,7 @@ public record Suspicion(Kind kind, String column, int count, int beside, String 
         DUPLICATES,
         /**
          * Rows that are equal in every such column, and differ in the class; count: how many; beside: the fewest of them that
-         * any classifier gets wrong.
+         * any classifier gets wrong that does not see the columns left aside; detail: those columns.
          */
         CONTRADICTIONS,
         /** The column has the same information as an earlier one; detail: that one; count: rows with a value. */
@@ -120,7 +120,8 @@ public record Suspicion(Kind kind, String column, int count, int beside, String 
             if (copies > 0) {
                 found.add(new Suspicion(Kind.DUPLICATES, "", copies, 0, String.join(", ", unique)));
             }
-            target.flatMap(t -> contradictions(features, t)).ifPresent(found::add);
+            target.flatMap(t -> contradictions(features, t, String.join(", ", unique)))
+                    .ifPresent(found::add);
         }
         found.addAll(RepeatedColumns.in(
                 target.map(t -> without(table, Set.of(t.name()))).orElse(table).columns()));
@@ -134,7 +135,7 @@ public record Suspicion(Kind kind, String column, int count, int beside, String 
     }
 
     /** Rows that are equal in every feature and differ in the class. */
-    private static Optional<Suspicion> contradictions(Table features, Categories target) {
+    private static Optional<Suspicion> contradictions(Table features, Categories target, String aside) {
         if (features.columns().isEmpty()) {
             return Optional.empty();
         }
@@ -154,7 +155,7 @@ public record Suspicion(Kind kind, String column, int count, int beside, String 
                 wrong += all - counts.values().stream().mapToInt(n -> n).max().orElse(0);
             }
         }
-        return rows == 0 ? Optional.empty() : Optional.of(new Suspicion(Kind.CONTRADICTIONS, "", rows, wrong, ""));
+        return rows == 0 ? Optional.empty() : Optional.of(new Suspicion(Kind.CONTRADICTIONS, "", rows, wrong, aside));
     }
 
     /**

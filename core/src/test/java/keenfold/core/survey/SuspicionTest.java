@@ -82,7 +82,7 @@ class SuspicionTest {
         Numbers x = numbers("x", i -> i < 4 ? 1 : i < 6 ? 2 : i);
         Categories y = words("y", i -> i < 3 ? "a" : i < 20 ? "b" : "a");
         List<Suspicion> found = in(Kind.CONTRADICTIONS, Optional.of(y), x, words("id", i -> "r" + i), y);
-        assertThat(found).containsExactly(new Suspicion(Kind.CONTRADICTIONS, "", 4, 1, ""));
+        assertThat(found).containsExactly(new Suspicion(Kind.CONTRADICTIONS, "", 4, 1, "id"));
         // Two copies of row 0 and one of row 4; the names of the rows are left aside.
         assertThat(in(Kind.DUPLICATES, Optional.of(y), x, words("id", i -> "r" + i), y))
                 .containsExactly(new Suspicion(Kind.DUPLICATES, "", 3, 0, "id"));

@@ -47,7 +47,8 @@ public final class SuspicionWords {
                         + (s.detail().isEmpty() ? "" : " but " + s.detail())
                         + "; copies on both sides of a split make scores optimistic";
             case CONTRADICTIONS ->
-                s.count() + " rows are equal in every feature and differ in the class; no classifier can be right"
+                s.count() + " rows are equal in every feature" + (s.detail().isEmpty() ? "" : " but " + s.detail())
+                        + " and differ in the class; on the other features no classifier can be right"
                         + " about " + s.beside() + " of them";
             case REPEATS_COLUMN ->
                 column + " has the same information as \"" + s.detail() + "\"; one of the two can be left out";

@@ -1,6 +1,8 @@
 package keenfold.study.report;
 
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -43,6 +45,8 @@ public final class HardestRows {
                 .filter(r -> r.wrong() > 0)
                 .limit(asked.rows())
                 .toList();
+        Map<HardRow, List<String>> values = new HashMap<>();
+        hard.forEach(r -> values.put(r, FoldsView.values(data, dates, r.row())));
         List<String> labels = data.classes().labels();
         var table = ResultTable.<HardRow>define()
                 .name("dataset", r -> data.name())
@@ -75,7 +79,7 @@ public final class HardestRows {
                             "probability",
                             "nearest")
                     .contains(title);
-            table.text(taken ? title + " (column)" : title, r -> FoldsView.values(data, dates, r.row())
+            table.text(taken ? title + " (column)" : title, r -> values.getOrDefault(r, List.of())
                             .get(j))
                     .headed(title);
         });

@@ -25,15 +25,16 @@ public record MethodsSection(String markdown, String latex, String bibtex) {
     /**
      * Makes it.
      *
+     * @param across whether candidates were compared across data sets too
      * @param program with its version
      */
-    public static MethodsSection of(Path ledger, Plan plan, Picking picking, String program) {
+    public static MethodsSection of(Path ledger, Plan plan, Picking picking, boolean across, String program) {
         MethodsText.Facts facts = new MethodsText.Facts(
                 program.replaceFirst("^keenfold", "Keen Fold"),
                 plan.division().bindEqual(),
                 plan.division().holdout().map(MethodsSection::heldBack),
                 LedgerReader.fingerprints(ledger),
-                false);
+                across);
         return new MethodsSection(
                 MethodsText.markdown(picking, facts),
                 MethodsText.latex(picking, facts),
