@@ -9,9 +9,9 @@ out=$3
 
 [ -x "$jdk/bin/jlink" ] || { echo "runtime.sh: $jdk is no JDK: there is no bin/jlink in it" >&2; exit 1; }
 version=$("$jdk/bin/java" -XshowSettings:properties -version 2>&1 | sed -n 's/^ *java\.specification\.version = //p')
-# Before 19, an archive of classes is refused in any other place than the one where it was made.
-if [ "${version%%.*}" -lt 21 ]; then
-  echo "runtime.sh: $jdk is Java $version; a runtime that can be unpacked anywhere takes 21 or newer (-Druntime.jdk=PATH)" >&2
+# Before 25, classes are archived as they were loaded, not as they were linked: a start takes half as long again.
+if [ "${version%%.*}" -lt 25 ]; then
+  echo "runtime.sh: $jdk is Java $version; a runtime that starts fast takes 25 or newer (-Druntime.jdk=PATH)" >&2
   exit 1
 fi
 case $(uname -s)-$(uname -m) in
@@ -33,16 +33,24 @@ modules=$("$jdk/bin/jdeps" --print-module-deps --ignore-missing-deps --multi-rel
   --no-header-files --output "$lib/runtime"
 # The launcher's collector; an archive of classes belongs to one.
 "$lib/runtime/bin/java" -XX:+UseSerialGC -Xshare:dump >/dev/null
+# Classes of before Java 6, which the parser of the command line has, would be in no archive.
+"$jdk/bin/java" "$(dirname "$0")/StackMaps.java" "$lib/keenfold.jar" "$work/keenfold.jar"
+mv "$work/keenfold.jar" "$lib/keenfold.jar"
+sum=$(sha256sum "$lib/keenfold.jar" | cut -d ' ' -f 1)
+sed -i "s/^[0-9a-f]*\(  lib\/keenfold\/keenfold\.jar\)$/$sum\1/" "$home/share/doc/keenfold/SHA256SUMS"
 # To the second, as tar keeps it: the archive of classes is refused for a jar of another time.
 touch -d '2026-01-01 00:00:00 UTC' "$lib/keenfold.jar" "$lib/runtime/lib/modules"
 # What is done meanwhile is what is archived; the test of this script does less.
 played=${KEENFOLD_REHEARSAL:-keenfold.cli.Rehearsal $work/rehearsal}
 mkdir "$work/rehearsal"
+# Profiles are left out: what they say of long runs would be compiled at each start. The option for native code is the
+# launcher's; with another, the archive is refused.
 # shellcheck disable=SC2086
-(cd "$work/rehearsal" && "$lib/runtime/bin/java" -XX:ArchiveClassesAtExit="$lib/keenfold.jsa" \
+(cd "$work/rehearsal" && "$lib/runtime/bin/java" -XX:AOTCacheOutput="$lib/keenfold.aot" \
+  -XX:+UnlockDiagnosticVMOptions -XX:-AOTRecordTraining --enable-native-access=ALL-UNNAMED \
   -Duser.timezone=UTC -XX:+UseSerialGC -Xlog:disable -Xlog:all=error:stderr \
   -cp "$lib/keenfold.jar" $played) >/dev/null 2>&1
-[ -s "$lib/keenfold.jsa" ] || { echo "runtime.sh: no archive of classes was made" >&2; exit 1; }
+[ -s "$lib/keenfold.aot" ] || { echo "runtime.sh: no archive of classes was made" >&2; exit 1; }
 
 "$lib/runtime/bin/java" -XX:+UseSerialGC -cp "$lib/keenfold.jar" keenfold.cli.Main --help >"$lib/help.txt"
 

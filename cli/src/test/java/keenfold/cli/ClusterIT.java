@@ -122,8 +122,8 @@ class ClusterIT {
         // Long enough for a node to die in the middle of a shard.
         Path plan = folder.resolve("bees/demo.yaml");
         String demo = Files.readString(plan);
-        assertThat(demo).contains("repeats: 10");
-        Files.writeString(plan, demo.replace("repeats: 10", "repeats: 3"));
+        assertThat(demo).contains("repeats: 10", "draws: 5000");
+        Files.writeString(plan, demo.replace("repeats: 10", "repeats: 3").replace("draws: 5000", "draws: 300"));
         ScatterIT.program(folder.resolve("keenfold"));
     }
 

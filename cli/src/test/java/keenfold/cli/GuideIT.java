@@ -28,7 +28,7 @@ class GuideIT {
         Files.writeString(
                 program,
                 "#!/bin/sh\nexec '" + Path.of(System.getProperty("java.home"), "bin", "java")
-                        + "' -XX:+UseSerialGC -XX:TieredStopAtLevel=1 -Duser.timezone=UTC -cp '"
+                        + "' '" + String.join("' '", Program.OPTIONS) + "' -Duser.timezone=UTC -cp '"
                         + System.getProperty("keenfold.jar")
                         + "' keenfold.cli.Main \"$@\"\n");
         assertThat(program.toFile().setExecutable(true)).isTrue();

@@ -20,6 +20,18 @@ final class Program {
             Path.of(System.getProperty("keenfold.root", "..")).toAbsolutePath().normalize();
     static final Path DEMO = ROOT.resolve("demo");
 
+    /**
+     * How Java is started for something short: most of a test's time would be classes that load. The archive of classes is the
+     * one that the build made; without it, or with one of another jar, they load.
+     */
+    static final List<String> OPTIONS = List.of(
+            "-XX:+UseSerialGC",
+            "-XX:TieredStopAtLevel=1",
+            "-Xshare:auto",
+            "-XX:SharedArchiveFile=" + System.getProperty("keenfold.classes", "none"),
+            "-Xlog:disable",
+            "-Xlog:all=error:stderr");
+
     private final Path folder;
     private String java =
             Path.of(System.getProperty("java.home"), "bin", "java").toString();
@@ -27,7 +39,7 @@ final class Program {
     private boolean plain = true;
     private String main = "keenfold.cli.Main";
     private final List<String> before = new ArrayList<>();
-    private final List<String> options = new ArrayList<>(List.of("-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1"));
+    private final List<String> options = new ArrayList<>(OPTIONS);
 
     Program(Path folder) {
         this.folder = folder;

@@ -26,10 +26,9 @@ final class ProgramLoop {
     private final BufferedReader codes;
 
     private ProgramLoop(Path folder) {
-        List<String> command = new ArrayList<>(List.of(
-                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                "-XX:+UseSerialGC",
-                "-XX:TieredStopAtLevel=1"));
+        List<String> command = new ArrayList<>(
+                List.of(Path.of(System.getProperty("java.home"), "bin", "java").toString()));
+        command.addAll(Program.OPTIONS);
         String tests = Path.of(ProgramLoop.class
                         .getProtectionDomain()
                         .getCodeSource()

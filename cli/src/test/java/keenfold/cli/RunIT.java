@@ -37,8 +37,8 @@ class RunIT {
 
     @BeforeEach
     void writePlan() throws Exception {
-        some("hives.csv", 150);
-        some("forage.csv", 90);
+        some("hives.csv", 90);
+        some("forage.csv", 60);
         Files.writeString(
                 folder.resolve("plan.yaml"),
                 """

@@ -59,7 +59,7 @@ class RuntimeIT {
         }
         try (Stream<Path> homes = Files.list(all)) {
             return homes.filter(h -> Files.isExecutable(h.resolve("bin/jlink")))
-                    .filter(h -> version(h) >= 21)
+                    .filter(h -> version(h) >= 25)
                     .max(Comparator.comparingInt(RuntimeIT::version));
         }
     }
@@ -79,7 +79,7 @@ class RuntimeIT {
     @BeforeAll
     static void unpack() throws Exception {
         Optional<Path> jdk = jdk();
-        Assumptions.assumeTrue(jdk.isPresent(), "no JDK of 21 or newer");
+        Assumptions.assumeTrue(jdk.isPresent(), "no JDK of 25 or newer");
         Path archive;
         try (Stream<Path> all = Files.list(TARGET)) {
             archive = all.filter(f -> f.getFileName().toString().matches("keenfold-[0-9.]+\\.tar\\.gz"))
@@ -151,7 +151,9 @@ class RuntimeIT {
         Ended help = keenfold("-Xlog:class+load:file=loaded.txt", "scores", "--help");
         assertThat(help.code).as(help.err).isZero();
         List<String> loaded = Files.readAllLines(folder.resolve("loaded.txt"));
-        assertThat(loaded).anyMatch(l -> l.contains("keenfold.cli.Main") && l.contains("shared objects file (top)"));
+        for (String name : List.of("keenfold.cli.Main ", "picocli.CommandLine ")) {
+            assertThat(loaded).anyMatch(l -> l.contains(name) && l.contains("shared objects file"));
+        }
         assertThat(loaded.stream().filter(l -> l.contains(" java.")).filter(l -> l.contains("shared objects file")))
                 .hasSizeGreaterThan(400);
         String overview = Files.readString(home.resolve("lib/keenfold/help.txt"));

@@ -44,7 +44,7 @@ class ScatterIT {
         Files.writeString(
                 file,
                 "#!/bin/sh\nexec '" + Path.of(System.getProperty("java.home"), "bin", "java")
-                        + "' -XX:+UseSerialGC -XX:TieredStopAtLevel=1 $KEENFOLD_JAVA_OPTIONS -cp '"
+                        + "' '" + String.join("' '", Program.OPTIONS) + "' $KEENFOLD_JAVA_OPTIONS -cp '"
                         + System.getProperty("keenfold.jar") + "' keenfold.cli.Main \"$@\"\n");
         assertThat(file.toFile().setExecutable(true, false)).isTrue();
     }

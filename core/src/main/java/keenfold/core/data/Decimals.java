@@ -1,5 +1,6 @@
 package keenfold.core.data;
 
+import com.fasterxml.jackson.core.io.NumberOutput;
 import java.math.BigDecimal;
 import java.math.MathContext;
 import java.math.RoundingMode;
@@ -22,6 +23,10 @@ public final class Decimals {
         if (value == (long) value && Math.abs(value) < 1e15) {
             return Long.toString((long) value);
         }
+        BigDecimal shortest = new BigDecimal(NumberOutput.toString(value, true)).stripTrailingZeros();
+        if (isRounding(shortest, value)) {
+            return text(shortest);
+        }
         BigDecimal whole = new BigDecimal(value);
         for (int digits = 15; digits < 17; digits++) {
             String text = text(whole, digits);
@@ -32,14 +37,27 @@ public final class Decimals {
         return text(whole, 17);
     }
 
+    /**
+     * Whether the shortest decimal that reads back equal, of several the nearest, is known to be the value rounded to as
+     * many digits. One of 15 or fewer is, if the value has all its bits: no other of 15 reads back equal. One of 17 is, since
+     * the rounded value reads back equal too. One of 16 is, where all that reads back equal is nearer than half its last digit.
+     */
+    private static boolean isRounding(BigDecimal shortest, double value) {
+        double lastDigit = value / shortest.unscaledValue().doubleValue();
+        return Math.abs(value) >= Double.MIN_NORMAL
+                && (shortest.precision() != 16 || lastDigit > 1.001 * Math.ulp(value));
+    }
+
     /** Returns the value rounded to a number of significant digits, as short text. */
     public static String rounded(double value, int digits) {
         return value == 0 ? "0" : text(new BigDecimal(value), digits);
     }
 
     private static String text(BigDecimal whole, int digits) {
-        BigDecimal rounded =
-                whole.round(new MathContext(digits, RoundingMode.HALF_EVEN)).stripTrailingZeros();
+        return text(whole.round(new MathContext(digits, RoundingMode.HALF_EVEN)).stripTrailingZeros());
+    }
+
+    private static String text(BigDecimal rounded) {
         int magnitude = rounded.precision() - rounded.scale();
         return magnitude > -5 && magnitude < 17
                 ? rounded.toPlainString()

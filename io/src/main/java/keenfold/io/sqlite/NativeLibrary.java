@@ -19,6 +19,7 @@ import java.util.zip.CRC32C;
 import keenfold.io.InputException;
 import org.sqlite.SQLiteJDBCLoader;
 import org.sqlite.util.LibraryLoaderUtil;
+import org.sqlite.util.OSInfo;
 
 /**
  * Loads SQLite's native library, from a file whose bytes are those of the program's own archive.
@@ -68,9 +69,22 @@ public final class NativeLibrary {
                         + " KEENFOLD_JAVA_OPTIONS=-Djava.io.tmpdir=FOLDER");
     }
 
+    /**
+     * The folder of the library in the program's archive. On Linux, the driver's own look-up starts a process that tells
+     * whether this is Android, for which there is no library here: most of the time that a small command takes.
+     */
+    static String packedIn(String system) {
+        if (!system.equals("Linux")) {
+            return LibraryLoaderUtil.getNativeLibResourcePath();
+        }
+        String family = OSInfo.isMusl() ? "Linux-Musl" : "Linux";
+        return "/" + SQLiteJDBCLoader.class.getPackageName().replace('.', '/') + "/native/" + family + "/"
+                + OSInfo.getArchName();
+    }
+
     /** The library in the program's archive. */
     private static byte[] packed() {
-        String name = LibraryLoaderUtil.getNativeLibResourcePath() + "/" + LibraryLoaderUtil.getNativeLibName();
+        String name = packedIn(System.getProperty("os.name")) + "/" + LibraryLoaderUtil.getNativeLibName();
         try (InputStream in = SQLiteJDBCLoader.class.getResourceAsStream(name)) {
             if (in == null) {
                 throw new InputException(

@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.sqlite.util.LibraryLoaderUtil;
 
 class NativeLibraryTest {
     private static final byte[] BYTES = {1, 2, 3, 4};
@@ -65,5 +66,12 @@ class NativeLibraryTest {
                 .isEqualTo("rwx------");
         Path link = Files.createSymbolicLink(folder.resolve("link"), open);
         assertThatThrownBy(() -> NativeLibrary.secure(link)).hasMessageContaining("is a link");
+    }
+
+    /** No process is asked what the driver asks one. */
+    @Test
+    void theFolderInTheArchiveIsTheDrivers() {
+        assertThat(NativeLibrary.packedIn(System.getProperty("os.name")))
+                .isEqualTo(LibraryLoaderUtil.getNativeLibResourcePath());
     }
 }

@@ -150,18 +150,18 @@ class TreeTest {
         double[] x = {1, 2, 2, 3, 4, 5, 6, 7};
         int[] y = {0, 0, 0, 1, 0, 1, 1, 1};
         Training t = Samples.training(new double[][] {x}, y, 2);
-        Tree grown = new Tree(Impurity.GINI, 5, 1, 0, 256);
-        assertThat(grow(grown, t).leaves()).isEqualTo(4);
-        assertThat(pruned(grown, t, 0.09)).isEqualTo(4);
-        assertThat(pruned(grown, t, 0.1)).isEqualTo(2);
-        assertThat(pruned(grown, t, 0.29)).isEqualTo(2);
-        assertThat(pruned(grown, t, 0.3)).isEqualTo(1);
+        Node grown = grow(new Tree(Impurity.GINI, 5, 1, 0, 256), t);
+        assertThat(grown.leaves()).isEqualTo(4);
+        assertThat(pruned(grown, 0.09).leaves()).isEqualTo(4);
+        assertThat(pruned(grown, 0.1).leaves()).isEqualTo(2);
+        assertThat(pruned(grown, 0.29).leaves()).isEqualTo(2);
+        assertThat(pruned(grown, 0.3).leaves()).isEqualTo(1);
     }
 
-    private static int pruned(Tree tree, Training training, double price) {
-        Node root = grow(tree, training);
+    private static Node pruned(Node grown, double price) {
+        Node root = grown.copy(Integer.MAX_VALUE);
         root.prune(price);
-        return root.leaves();
+        return root;
     }
 
     /** The pruned tree is the cheapest of all subtrees by R + price·leaves, found by trying each. */
@@ -207,23 +207,26 @@ class TreeTest {
         int chosen = 0;
         double[] wrong = new double[prices.length];
         double least = Double.POSITIVE_INFINITY;
-        for (int k = 0; k < prices.length; k++) {
-            for (int f = 0; f < 10; f++) {
-                double[] weights = t.weights();
+        double[][] columns = Training.columns(t.table());
+        for (int f = 0; f < 10; f++) {
+            double[] weights = t.weights();
+            for (int i = 0; i < weights.length; i++) {
+                weights[i] = fold[i] == f ? 0 : weights[i];
+            }
+            Node grown = whole.grow(Binned.of(t, 256), t, weights);
+            for (int k = 0; k < prices.length; k++) {
+                Node inner = pruned(grown, prices[k]);
                 for (int i = 0; i < weights.length; i++) {
-                    weights[i] = fold[i] == f ? 0 : weights[i];
-                }
-                Node inner = whole.grow(Binned.of(t, 256), t, weights);
-                inner.prune(prices[k]);
-                for (int i = 0; i < weights.length; i++) {
-                    boolean missed =
-                            inner.leafOf(Training.columns(t.table()), i).label() != t.target(i);
-                    wrong[k] += fold[i] == f && missed ? t.weight(i) / t.totalWeight() : 0;
+                    if (fold[i] == f && inner.leafOf(columns, i).label() != t.target(i)) {
+                        wrong[k] += t.weight(i) / t.totalWeight();
+                    }
                 }
             }
         }
         // Only one price is asked for between two at which the whole tree changes: their geometric mean.
-        int[] leaves = Arrays.stream(prices).mapToInt(p -> pruned(whole, t, p)).toArray();
+        Node root = grow(whole, t);
+        int[] leaves =
+                Arrays.stream(prices).mapToInt(p -> pruned(root, p).leaves()).toArray();
         double[] errorOf = new double[leaves[0] + 1];
         Arrays.fill(errorOf, Double.NaN);
         for (int from = 0, to; from < prices.length; from = to) {
