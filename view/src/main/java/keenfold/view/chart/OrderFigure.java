@@ -78,7 +78,8 @@ final class OrderFigure {
                 + ", which has the best mean, split by split. A trend in the first is drift, or the growing number of"
                 + " training rows; a trend in the second says that the order of candidates changes with time."
                 + (ranked.size() > shown.size()
-                        ? " The " + shown.size() + " leading ones of " + ranked.size() + "."
+                        ? " Of " + ranked.size() + " candidates, the " + MOST_LINES + " with the best means are shown"
+                                + (shown.size() > MOST_LINES ? ", and the pick." : ".")
                         : "");
         List<Frame> frames = List.of(
                 new Frame("", Axis.numbers("split").from(1).to(last), Axis.numbers(s.scale()), scores),

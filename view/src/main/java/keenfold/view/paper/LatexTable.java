@@ -25,7 +25,8 @@ final class LatexTable {
             Map.entry('<', "$<$"),
             Map.entry('>', "$>$"),
             Map.entry('|', "$|$"),
-            Map.entry('"', "\\textquotedbl{}"));
+            // Closing quotes, since the straight one is not in every encoding of fonts.
+            Map.entry('"', "''"));
 
     private LatexTable() {}
 
