@@ -61,6 +61,27 @@ class ShowIT {
         assertThat(document.get("parts").get(0).get("rows")).hasSize(5);
     }
 
+    /** The rules of a tree keep their depth, and all that stands in the text stands in the tables. */
+    @Test
+    void whatWasLearnedIsTabledForAPaper() throws Exception {
+        String text = new Program(folder).run("show", "bush.kfm").expect(0).out();
+        String latex =
+                new Program(folder).run("show", "bush.kfm", "--latex").expect(0).out();
+        String markdown = new Program(folder)
+                .run("show", "bush.kfm", "--markdown")
+                .expect(0)
+                .out();
+        assertThat(latex)
+                .startsWith("% needs \\usepackage{booktabs}")
+                .contains("\\midrule\n", "\\phantom{0}\\phantom{0}");
+        String rule = text.lines()
+                .filter(l -> l.startsWith("  ") && l.contains(" > "))
+                .findFirst()
+                .orElseThrow();
+        String column = rule.strip().split(" ")[0];
+        assertThat(markdown).contains("| \u2007\u2007" + column.replace("_", "\\_") + " \\> ");
+    }
+
     @Test
     void aTreeIsDrawn() throws Exception {
         program().run("show", "bush.kfm", "--figure", "t.svg").expect(0);

@@ -53,6 +53,12 @@ public final class ShowCommand implements Callable<Integer> {
     @Option(names = "--json", description = "one JSON document instead of text")
     private boolean json;
 
+    @Option(names = "--markdown", description = "its tables in Markdown instead of text")
+    private boolean markdown;
+
+    @Option(names = "--latex", description = "its tables in LaTeX (booktabs) instead of text")
+    private boolean latex;
+
     @Spec
     private CommandSpec command;
 
@@ -75,6 +81,10 @@ public final class ShowCommand implements Callable<Integer> {
             draw(file, description.rules(), figure.get());
         } else if (json) {
             JsonExport.write(description, console.writer());
+        } else if (markdown) {
+            console.out().print(description.markdown());
+        } else if (latex) {
+            console.out().print(description.latex());
         } else {
             console.out().print(description.render(console.ink(common)));
         }

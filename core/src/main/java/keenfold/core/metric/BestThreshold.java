@@ -56,17 +56,11 @@ public final class BestThreshold {
         double[] p = new double[target.length];
         Arrays.setAll(p, i -> probability[2 * i + positive]);
         int[] order = WeightedSort.order(p);
-        // A row that counts twice is scored twice.
-        int[] times = IntStream.of(order)
-                .flatMap(i -> IntStream.range(0, (int) weight[i]).map(t -> i))
-                .toArray();
-        int[] actual = Arrays.stream(times).map(i -> target[i]).toArray();
-        int[] rows = IntStream.range(0, times.length).toArray();
-        double[] all = new double[2 * times.length];
-        for (int i = 0; i < times.length; i++) {
-            all[2 * i] = probability[2 * times[i]];
-            all[2 * i + 1] = probability[2 * times[i] + 1];
-        }
+        boolean counts = metric instanceof CountMetric
+                && condition.map(c -> c.metric() instanceof CountMetric).orElse(true);
+        Rising rising = counts
+                ? new Counted(p, order, target, weight, positive)
+                : new Labelled(probability, order, target, weight, positive);
         double bestScore = Double.NEGATIVE_INFINITY;
         double leastMissed = Double.POSITIVE_INFINITY;
         double best = 0.5;
@@ -78,10 +72,10 @@ public final class BestThreshold {
                 continue;
             }
             double threshold = below < 0.5 && above > 0.5 ? 0.5 : below + (above - below) / 2;
-            Outcomes moved = Outcomes.of(2, 0, rows, actual, all).withThreshold(positive, threshold);
-            double score = metric.turned(metric.score(moved));
+            rising.to(threshold);
+            double score = metric.turned(rising.score(metric));
             double missed =
-                    condition.map(c -> c.missed(c.metric().score(moved))).orElse(0.0);
+                    condition.map(c -> c.missed(rising.score(c.metric()))).orElse(0.0);
             if (Double.isNaN(score) || missed > leastMissed + ROUNDING) {
                 continue;
             }
@@ -94,5 +88,85 @@ public final class BestThreshold {
             }
         }
         return best;
+    }
+
+    /** What a threshold that rises makes of the rows. */
+    private interface Rising {
+        void to(double threshold);
+
+        double score(Metric metric);
+    }
+
+    /** Of metrics that are functions of the confusion matrix: a threshold that rises moves rows from one column to the other. */
+    private static final class Counted implements Rising {
+        private final double[] p;
+        private final int[] order;
+        private final int[] target;
+        private final double[] weight;
+        private final int positive;
+        private final double[] cells = new double[4];
+        private int below;
+
+        Counted(double[] p, int[] order, int[] target, double[] weight, int positive) {
+            this.p = p;
+            this.order = order;
+            this.target = target;
+            this.weight = weight;
+            this.positive = positive;
+            for (int i : order) {
+                cells[2 * target[i] + positive] += (int) weight[i];
+            }
+        }
+
+        @Override
+        public void to(double threshold) {
+            while (below < order.length && !(p[order[below]] >= threshold)) {
+                int i = order[below++];
+                cells[2 * target[i] + positive] -= (int) weight[i];
+                cells[2 * target[i] + 1 - positive] += (int) weight[i];
+            }
+        }
+
+        @Override
+        public double score(Metric metric) {
+            return ((CountMetric) metric).function().applyAsDouble(new Confusion(2, cells, 0, 1));
+        }
+    }
+
+    /** Of all other metrics: rows are labelled anew. */
+    private static final class Labelled implements Rising {
+        private final Outcomes rows;
+        private final int positive;
+        private Outcomes moved;
+
+        Labelled(double[] probability, int[] order, int[] target, double[] weight, int positive) {
+            // A row that counts twice is scored twice.
+            int[] times = IntStream.of(order)
+                    .flatMap(i -> IntStream.range(0, (int) weight[i]).map(t -> i))
+                    .toArray();
+            double[] all = new double[2 * times.length];
+            for (int i = 0; i < times.length; i++) {
+                all[2 * i] = probability[2 * times[i]];
+                all[2 * i + 1] = probability[2 * times[i] + 1];
+            }
+            this.rows = Outcomes.of(
+                    2,
+                    0,
+                    IntStream.range(0, times.length).toArray(),
+                    IntStream.of(times).map(i -> target[i]).toArray(),
+                    all);
+            this.positive = positive;
+            this.moved = rows;
+        }
+
+        @Override
+        public void to(double threshold) {
+            moved = rows.withThreshold(positive, threshold);
+        }
+
+        @Override
+        public double score(Metric metric) {
+            return metric.score(moved);
+        }
     }
 }

@@ -20,6 +20,7 @@ import keenfold.results.table.ValueKind;
 import keenfold.view.model.ModelPart;
 import keenfold.view.model.ModelView;
 import keenfold.view.model.TreeRule;
+import keenfold.view.paper.PaperTables;
 import keenfold.view.text.Ink;
 import keenfold.view.text.TextTable;
 import keenfold.view.text.Wrap;
@@ -74,6 +75,20 @@ public final class ModelDescription implements Result {
         }
         parts.forEach(p -> text.append('\n').append(p.render(ink)));
         return text.toString();
+    }
+
+    /** Returns its tables as LaTeX that needs the package booktabs alone. */
+    public String latex() {
+        return PaperTables.latex(name(), table(), parts);
+    }
+
+    /** Returns its tables as Markdown. */
+    public String markdown() {
+        return PaperTables.markdown(name(), table(), parts);
+    }
+
+    private String name() {
+        return file.origin().data() + ", " + file.origin().candidate();
     }
 
     private static String classes(ModelFile file) {

@@ -13,8 +13,17 @@ import java.util.List;
  * @param data the numbers behind it
  */
 public record Figure(FigureKind kind, String title, String caption, List<Frame> frames, int across, FigureData data) {
+    /** Named places side by side, such as the predicted classes of a matrix, that have room on a phone's screen. */
+    private static final int MOST_NARROW = 6;
+
     /** Copies the frames. */
     public Figure {
         frames = List.copyOf(frames);
+    }
+
+    /** Returns whether all of it can still be read when it is drawn as wide as a phone's screen. */
+    public boolean fitsNarrow() {
+        return kind != FigureKind.TREE
+                && frames.stream().allMatch(f -> !f.x().named() || f.x().names().size() <= MOST_NARROW);
     }
 }

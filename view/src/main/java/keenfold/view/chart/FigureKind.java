@@ -71,11 +71,6 @@ public enum FigureKind {
                 || this == COLUMNS;
     }
 
-    /** Returns whether all of it can still be read when it is drawn as wide as a phone's screen. */
-    public boolean fitsNarrow() {
-        return this != ROC && this != PRECISION_RECALL && this != CONFUSION && this != TREE;
-    }
-
     /** Returns those that are drawn of a ledger, and not of a model. */
     public static List<FigureKind> ofLedger() {
         return Arrays.stream(values()).filter(k -> k != TREE).toList();

@@ -32,20 +32,32 @@ public record ModelPart(String title, List<String> lines, List<String> columns, 
         lines.forEach(l -> text.append(Wrap.lines(l, 2)));
         if (!columns.isEmpty()) {
             TextTable table = TextTable.empty();
+            List<Alignment> alignments = alignments();
             for (int c = 0; c < columns.size(); c++) {
-                int at = c;
-                boolean number = rows.stream().anyMatch(r -> r.get(at) instanceof Number || r.get(at) instanceof Share);
-                // What is indented keeps its left end.
-                boolean indented =
-                        rows.stream().anyMatch(r -> r.get(at).toString().startsWith(" "));
-                table.column(
-                        columns.get(c),
-                        number ? Alignment.POINT : c == 0 && !indented ? Alignment.NAME : Alignment.LEFT);
+                table.column(columns.get(c), alignments.get(c));
             }
-            rows.forEach(r -> table.row(r.stream().map(ModelPart::cell).toList()));
+            cells().forEach(table::row);
             text.append(table.render(ink));
         }
         return text.toString();
+    }
+
+    /** Returns how the cells of each column stand below each other. */
+    public List<Alignment> alignments() {
+        List<Alignment> all = new ArrayList<>();
+        for (int c = 0; c < columns.size(); c++) {
+            int at = c;
+            boolean number = rows.stream().anyMatch(r -> r.get(at) instanceof Number || r.get(at) instanceof Share);
+            // What is indented keeps its left end.
+            boolean indented = rows.stream().anyMatch(r -> r.get(at).toString().startsWith(" "));
+            all.add(number ? Alignment.POINT : c == 0 && !indented ? Alignment.NAME : Alignment.LEFT);
+        }
+        return all;
+    }
+
+    /** Returns the rows as people read them. */
+    public List<List<String>> cells() {
+        return rows.stream().map(r -> r.stream().map(ModelPart::cell).toList()).toList();
     }
 
     /** Returns it for programs: what text says by indenting is a number. */

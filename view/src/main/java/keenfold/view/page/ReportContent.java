@@ -118,7 +118,7 @@ public record ReportContent(
             return new Drawn(
                     figure,
                     Drawing.svg(figure, Look.DEFAULT.bare()),
-                    figure.kind().fitsNarrow() ? Drawing.svg(figure, Look.NARROW) : "",
+                    figure.fitsNarrow() ? Drawing.svg(figure, Look.NARROW) : "",
                     file);
         }
 

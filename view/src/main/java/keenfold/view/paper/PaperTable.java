@@ -7,6 +7,7 @@ import java.util.stream.IntStream;
 import keenfold.results.table.Alignment;
 import keenfold.results.table.Column;
 import keenfold.results.table.ResultTable;
+import keenfold.view.model.ModelPart;
 import keenfold.view.text.Wrap;
 
 /**
@@ -24,6 +25,9 @@ record PaperTable(String caption, List<Head> heads, List<List<String>> rows, Lis
 
     /** Ends the cells of other candidates that may be the best. */
     static final String MAY_BE_BEST = " [m]";
+
+    /** As wide as a digit. */
+    private static final String INDENT = "\u2007";
 
     /** Copies the lists. */
     PaperTable {
@@ -63,6 +67,31 @@ record PaperTable(String caption, List<Head> heads, List<List<String>> rows, Lis
                 notes);
     }
 
+    /** Returns a part of a model; lines above it become notes, and rules are indented by spaces as wide as digits. */
+    static PaperTable of(String caption, ModelPart part) {
+        List<Head> heads = IntStream.range(0, part.columns().size())
+                .mapToObj(c -> new Head(
+                        Wrap.visible(part.columns().get(c)), part.alignments().get(c)))
+                .toList();
+        List<List<String>> rows = part.cells().stream()
+                .map(r -> r.stream().map(PaperTable::indented).toList())
+                .toList();
+        return new PaperTable(
+                caption,
+                heads,
+                rows,
+                rows.stream().map(r -> false).toList(),
+                part.lines().stream()
+                        .map(Wrap::visible)
+                        .map(l -> l.substring(0, 1).toUpperCase(Locale.ROOT) + l.substring(1) + ".")
+                        .toList());
+    }
+
+    private static String indented(String cell) {
+        String bare = cell.stripLeading();
+        return INDENT.repeat(cell.length() - bare.length()) + Wrap.visible(bare);
+    }
+
     /** Returns a name by which it can be referred to: the caption in small letters and hyphens. */
     String label() {
         return caption.toLowerCase(Locale.ROOT)
@@ -86,7 +115,7 @@ record PaperTable(String caption, List<Head> heads, List<List<String>> rows, Lis
         for (String cell : cells) {
             int own = decimals(unmarked(cell));
             padded.add(
-                    own == most
+                    own == most || cell.isEmpty()
                             ? cell
                             : unmarked(cell)
                                     + (own < 0 ? point : "")

@@ -19,6 +19,7 @@ import keenfold.results.table.Column;
 import keenfold.results.table.NumberFormats;
 import keenfold.results.table.ResultTable;
 import keenfold.results.table.ValueKind;
+import keenfold.view.model.ModelPart;
 import keenfold.view.text.AcrossView;
 import keenfold.view.text.ContrastView;
 import keenfold.view.text.SchemeWords;
@@ -40,6 +41,34 @@ public final class PaperTables {
     /** Returns a result as Markdown. */
     public static String markdown(Result result) {
         return MarkdownTable.render(of(result));
+    }
+
+    /**
+     * Returns what a model learned as LaTeX; what is no table is left out.
+     *
+     * @param name of the model
+     * @param scores that are known of it
+     */
+    public static String latex(String name, ResultTable scores, List<ModelPart> parts) {
+        return LatexTable.render(ofModel(name, scores, parts));
+    }
+
+    /** Returns the same as Markdown. */
+    public static String markdown(String name, ResultTable scores, List<ModelPart> parts) {
+        return MarkdownTable.render(ofModel(name, scores, parts));
+    }
+
+    private static List<PaperTable> ofModel(String name, ResultTable scores, List<ModelPart> parts) {
+        String of = Wrap.visible(name) + ": ";
+        List<PaperTable> tables = new ArrayList<>();
+        if (scores.size() > 0) {
+            tables.add(PaperTable.of(of + "scores", scores, List.of()));
+        }
+        parts.stream()
+                .filter(p -> !p.columns().isEmpty())
+                .map(p -> PaperTable.of(of + Wrap.visible(p.title()), p))
+                .forEach(tables::add);
+        return tables;
     }
 
     private static List<PaperTable> of(Result result) {
