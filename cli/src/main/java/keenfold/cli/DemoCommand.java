@@ -2,6 +2,7 @@ package keenfold.cli;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -11,14 +12,18 @@ import java.util.stream.Stream;
 import keenfold.cli.console.Common;
 import keenfold.cli.console.Console;
 import keenfold.cli.console.Exit;
+import keenfold.cli.console.OptionValues;
 import keenfold.cli.console.Threads;
+import keenfold.core.data.Checks;
 import keenfold.io.InputException;
 import keenfold.io.Reason;
 import keenfold.io.WholeFile;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
 
 /** The whole job on the bundled data. */
 @Command(
@@ -29,6 +34,7 @@ final class DemoCommand implements Callable<Integer> {
     private static final List<String> FILES =
             List.of("hives.csv", "forage.csv", "swarm.csv", "demo.yaml", "new-hives.csv");
     private static final int FIRST = 6;
+    private static final int REPEATS = 10;
 
     private final Console console;
 
@@ -41,6 +47,15 @@ final class DemoCommand implements Callable<Integer> {
 
     @Option(names = "--files-only", description = "only puts the data and the plan there")
     private boolean filesOnly;
+
+    @Option(
+            names = "--repeats",
+            paramLabel = "R",
+            description = "repeats of the ten folds, fewer of which take less time (10)")
+    private int repeats = REPEATS;
+
+    @Spec
+    private CommandSpec command;
 
     @Mixin
     private Threads threads = new Threads();
@@ -55,7 +70,11 @@ final class DemoCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         int workers = threads.count();
-        unpack(folder);
+        OptionValues.checked(command, () -> {
+            Checks.atLeast("--repeats", repeats, 2);
+            return repeats;
+        });
+        unpack(folder, repeats);
         if (filesOnly) {
             console.say("wrote " + String.join(", ", FILES) + " to " + folder, common);
             return Exit.DONE;
@@ -118,18 +137,18 @@ final class DemoCommand implements Callable<Integer> {
     }
 
     /** Puts the bundled data and plan into a folder. */
-    static void unpack(Path folder) {
-        FILES.forEach(name -> unpack(name, folder));
+    static void unpack(Path folder, int repeats) {
+        FILES.forEach(name -> unpack(name, folder, repeats));
     }
 
-    private static void unpack(String name, Path folder) {
+    private static void unpack(String name, Path folder, int repeats) {
         try (InputStream in = DemoCommand.class.getResourceAsStream("/demo/" + name)) {
             if (in == null) {
                 throw new IllegalStateException(name + " is not in the jar");
             }
             Files.createDirectories(folder);
             Path file = folder.resolve(name);
-            byte[] bytes = in.readAllBytes();
+            byte[] bytes = name.endsWith(".yaml") ? withRepeats(in.readAllBytes(), repeats) : in.readAllBytes();
             if (Files.exists(file) && !java.util.Arrays.equals(Files.readAllBytes(file), bytes)) {
                 throw new InputException(
                         file.toString(), "is there already and differs from the demo's; name another folder");
@@ -138,5 +157,11 @@ final class DemoCommand implements Callable<Integer> {
         } catch (IOException e) {
             throw new InputException(folder.toString(), "cannot be written: " + Reason.of(e), e);
         }
+    }
+
+    private static byte[] withRepeats(byte[] plan, int repeats) {
+        return new String(plan, StandardCharsets.UTF_8)
+                .replace("repeats: " + REPEATS, "repeats: " + repeats)
+                .getBytes(StandardCharsets.UTF_8);
     }
 }

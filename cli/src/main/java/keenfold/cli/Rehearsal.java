@@ -38,7 +38,7 @@ final class Rehearsal {
         play("--help");
         play("--version");
         play("run", "--help");
-        DemoCommand.unpack(folder);
+        DemoCommand.unpack(folder, 2);
         Path plan = folder.resolve("demo.yaml");
         shorten(plan);
         play("survey", data, "--target", "swarmed");
@@ -68,7 +68,7 @@ final class Rehearsal {
     private static void shorten(Path plan) {
         try {
             String text = Files.readString(plan)
-                    .replace("folds: 10, repeats: 10", "folds: 3, repeats: 2")
+                    .replace("folds: 10,", "folds: 3,")
                     .replace("draws: 5000", "draws: 200")
                     .replace("trees: 100", "trees: 5")
                     .replace("rounds: 50", "rounds: 5");

@@ -20,17 +20,23 @@ final class Program {
             Path.of(System.getProperty("keenfold.root", "..")).toAbsolutePath().normalize();
     static final Path DEMO = ROOT.resolve("demo");
 
+    /** How Java is started for something short: most of a test's time would be code that is compiled and classes that load. */
+    static final List<String> OPTIONS = options("-XX:TieredStopAtLevel=1");
+
     /**
-     * How Java is started for something short: most of a test's time would be classes that load. The archive of classes is the
-     * one that the build made; without it, or with one of another jar, they load.
+     * Options of this very Java, with those of the archive of classes that the build made; without it, or with one of another
+     * jar, classes load.
      */
-    static final List<String> OPTIONS = List.of(
-            "-XX:+UseSerialGC",
-            "-XX:TieredStopAtLevel=1",
-            "-Xshare:auto",
-            "-XX:SharedArchiveFile=" + System.getProperty("keenfold.classes", "none"),
-            "-Xlog:disable",
-            "-Xlog:all=error:stderr");
+    static List<String> options(String... own) {
+        List<String> all = new ArrayList<>(List.of(
+                "-XX:+UseSerialGC",
+                "-Xshare:auto",
+                "-XX:SharedArchiveFile=" + System.getProperty("keenfold.classes", "none"),
+                "-Xlog:disable",
+                "-Xlog:all=error:stderr"));
+        all.addAll(List.of(own));
+        return List.copyOf(all);
+    }
 
     private final Path folder;
     private String java =

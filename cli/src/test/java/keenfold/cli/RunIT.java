@@ -62,9 +62,8 @@ class RunIT {
 
     private String content(Program program, String ledger) throws Exception {
         StringBuilder all = new StringBuilder();
-        for (String what : List.of("predictions", "folds", "scores")) {
-            all.append(program.run("export", ledger, "--what", what).expect(0).out());
-        }
+        all.append(
+                program.run("export", ledger, "--what", "predictions").expect(0).out());
         all.append(program.run("contrast", ledger, "--json", "--against", "all", "--draws", "300")
                 .expect(0)
                 .out());
@@ -92,11 +91,11 @@ class RunIT {
         program().run("run", "plan.yaml", "-o", "two.kfl", "--threads", "2").expect(0);
         assertThat(content(program(), "two.kfl") + model(program(), "two.kfl")).isEqualTo(one);
         String java = Path.of(System.getProperty("java.home"), "bin", "java").toString();
-        Program interpreted = program().with(java, List.of("-Xint"));
+        Program interpreted = program().with(java, Program.options("-Xint"));
         interpreted.run("run", "plan.yaml", "-o", "int.kfl").expect(0);
         assertThat(content(interpreted, "int.kfl") + model(interpreted, "int.kfl"))
                 .isEqualTo(one);
-        Program optimised = program().with(java, List.of());
+        Program optimised = program().with(java, Program.options());
         optimised.run("run", "plan.yaml", "-o", "c2.kfl").expect(0);
         assertThat(content(optimised, "c2.kfl") + model(optimised, "c2.kfl")).isEqualTo(one);
         Optional<String> newer = newerJava();

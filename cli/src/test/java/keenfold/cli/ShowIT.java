@@ -78,8 +78,10 @@ class ShowIT {
                 .filter(l -> l.startsWith("  ") && l.contains(" > "))
                 .findFirst()
                 .orElseThrow();
-        String column = rule.strip().split(" ")[0];
-        assertThat(markdown).contains("| \u2007\u2007" + column.replace("_", "\\_") + " \\> ");
+        String bare = rule.stripLeading();
+        String column = bare.split(" ", -1)[0];
+        assertThat(markdown)
+                .contains("| " + "\u2007".repeat(rule.length() - bare.length()) + column.replace("_", "\\_") + " \\> ");
     }
 
     @Test
