@@ -228,4 +228,55 @@ class OperatingPointsIT {
             Files.move(folder.resolve("gone.csv"), folder.resolve("swarm.csv"));
         }
     }
+
+    /** Labels that were adopted have neither probabilities nor columns; which rows are wrong they say as well. */
+    @Test
+    void theHardestRowsOfAdoptedLabelsAreTheSame() throws Exception {
+        String predictions = program()
+                .run("export", "l.kfl", "--what", "predictions")
+                .expect(0)
+                .out();
+        Files.writeString(folder.resolve("labels.csv"), predictions.replaceAll("(?m)(,[^,]*){2}$", ""));
+        program()
+                .run("adopt", "labels.csv", "--positive", "yes", "-o", "adopted.kfl")
+                .expect(0);
+        Map<String, String> run = new HashMap<>();
+        for (String row : program()
+                .run("scores", "l.kfl", "--rows", "50", "--csv")
+                .expect(0)
+                .out()
+                .split("\n")) {
+            String[] cells = row.split(",", -1);
+            run.put(cells[1], String.join(",", List.of(cells).subList(2, 6)));
+        }
+        List<String> adopted = program()
+                .run("scores", "adopted.kfl", "--rows", "20", "--csv")
+                .expect(0)
+                .out()
+                .lines()
+                .skip(1)
+                .toList();
+        assertThat(adopted).hasSize(20);
+        for (String row : adopted) {
+            String[] cells = row.split(",", -1);
+            assertThat(String.join(",", List.of(cells).subList(2, 6))).isEqualTo(run.get(cells[1]));
+            assertThat(cells[6]).as("probability").isEmpty();
+        }
+        assertThat(program()
+                        .run("scores", "adopted.kfl", "--rows", "--neighbours", "2")
+                        .expect(3)
+                        .said())
+                .contains("adopted predictions come without the columns");
+        assertThat(program()
+                        .run("scores", "adopted.kfl", "--thresholds")
+                        .expect(3)
+                        .said())
+                .contains("thresholds need probabilities, and only labels were adopted here");
+        assertThat(program()
+                        .run("scores", "adopted.kfl", "--by", "class")
+                        .expect(0)
+                        .out())
+                .contains("recall")
+                .doesNotContain("auc");
+    }
 }

@@ -12,13 +12,10 @@ import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import keenfold.core.data.Suggestion;
 import keenfold.core.infer.Inference;
-import keenfold.core.infer.OperatingPoints;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.infer.contrast.Method;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.metric.Costs;
-import keenfold.core.metric.Metric;
-import keenfold.core.metric.catalog.MetricLimit;
 import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.pick.Rule;
 import keenfold.core.pick.Simplicity;
@@ -31,18 +28,14 @@ import keenfold.io.OutputFile;
 import keenfold.io.WholeFile;
 import keenfold.io.ledger.LedgerContent;
 import keenfold.io.ledger.LedgerReader;
-import keenfold.io.plan.AdoptedKind;
 import keenfold.io.plan.MetricWord;
 import keenfold.io.plan.Plan;
 import keenfold.io.plan.PlanReader;
 import keenfold.results.AcrossDataSets;
 import keenfold.results.Contrasts;
 import keenfold.results.Evaluation;
-import keenfold.results.Look;
-import keenfold.results.Looks;
 import keenfold.results.Picking;
 import keenfold.results.Scores;
-import keenfold.results.Settling;
 import keenfold.results.TrainedModel;
 import keenfold.results.Versus;
 import keenfold.study.model.Training;
@@ -54,7 +47,6 @@ import keenfold.study.plan.ProgramsAllowed;
 import keenfold.study.progress.Watcher;
 import keenfold.study.report.ColumnTraining;
 import keenfold.study.report.FigureResult;
-import keenfold.study.report.HardestRows;
 import keenfold.study.report.LedgerFigures;
 import keenfold.study.report.MethodsSection;
 import keenfold.study.report.ReportFolder;
@@ -244,6 +236,15 @@ public final class Study {
         return all.only(names.indexOf(wanted));
     }
 
+    /** The fits, if each of these candidates is among them. */
+    Evaluation known(List<String> candidates) {
+        Evaluation all = evaluation();
+        return at(() -> {
+            all.requireCandidates(candidates);
+            return all;
+        });
+    }
+
     private Results scored(Results results, List<MetricName> names) {
         return names.equals(plan().metrics())
                 ? results
@@ -265,7 +266,7 @@ public final class Study {
         }
     }
 
-    private <T> T at(Supplier<T> made) {
+    <T> T at(Supplier<T> made) {
         return InputException.at(ledger.toString(), () -> made.get());
     }
 
@@ -375,154 +376,14 @@ public final class Study {
                 panel -> Simplicity.of(panel, plan().choosing().simplerBy())));
     }
 
-    /** Returns how scores spread; {@code candidates} are those looked at, all if none is named. */
-    public Look spread(List<String> names, List<String> candidates) {
-        return Looks.spread(known(candidates), names, candidates);
+    /** Returns whether there are predictions with probabilities. */
+    public boolean hasProbabilities() {
+        return content.results().kept() == Results.Kept.PROBABILITIES;
     }
 
-    /** Returns the score of each split. */
-    public Look folds(List<String> names, List<String> candidates) {
-        return Looks.folds(known(candidates), names, candidates);
-    }
-
-    /**
-     * Returns metrics of each class.
-     *
-     * @param measures names of metrics of one class, without the class
-     */
-    public Look classes(List<String> measures, List<String> candidates) {
-        List<String> names = Looks.ofClasses(measures, at(() -> Looks.labels(evaluation())));
-        List<String> more = new ArrayList<>(settings.metrics());
-        more.addAll(names);
-        return Looks.classes(with(settings.withMetrics(more)).known(candidates), measures, candidates);
-    }
-
-    /** Returns means with data sets side by side. */
-    public Look dataSets(List<String> names) {
-        return Looks.dataSets(evaluation(), names);
-    }
-
-    /** Returns what is taken for what, averaged over repeats, and in each of them if {@code perRepeat} is so. */
-    public Look confusion(boolean perRepeat, List<String> candidates) {
-        requirePredictions();
-        return Looks.confusion(known(candidates), perRepeat, candidates);
-    }
-
-    /** Returns rates and a metric of labels along the threshold of the positive class. */
-    public Look thresholds(String metric, List<String> candidates) {
-        requirePredictions();
-        Evaluation all = known(candidates);
-        return at(() -> Looks.thresholds(all, metric, candidates));
-    }
-
-    /**
-     * Returns what candidates are worth when each fold's threshold is the one that is best for a metric on the other folds.
-     *
-     * @param metric of labels that is to be best
-     * @param limit that is to be kept, if any
-     * @param candidates names of those that are shown, all if there is none
-     * @throws InputException if there are not two classes, no probabilities or no other folds
-     */
-    public Look operatingPoints(MetricName metric, Optional<MetricLimit> limit, List<String> candidates) {
-        requirePredictions();
-        known(candidates);
-        return at(() -> {
-            OperatingPoints points = OperatingPoints.of(
-                    chosen(),
-                    metric.withCosts(plan().costs()),
-                    limit.map(l -> new MetricLimit(l.metric().withCosts(plan().costs()), l.atLeast(), l.bound())),
-                    watcher.watched(parallel()));
-            List<Inference> inferences = new ArrayList<>();
-            for (int t = 0; t < points.results().tasks().size(); t++) {
-                inferences.add(Inference.of(
-                        AlignedPredictions.of(
-                                points.results(), t, plan().choosing().failedAllowed()),
-                        inference,
-                        parallel()));
-            }
-            Evaluation at = new Evaluation(
-                    inferences,
-                    points.results().tasks().get(0).metrics().stream()
-                            .map(Metric::name)
-                            .toList(),
-                    metric.text(),
-                    plan().division().scheme(),
-                    plan().note(),
-                    List.of(),
-                    LedgerState.notices(ledger, content));
-            String words = metric.text() + limit.map(l -> " where " + l.text()).orElse("");
-            return Looks.operatingPoints(at, points, words, candidates);
-        });
-    }
-
-    /**
-     * Returns the rows that candidates get wrong most often, with their values.
-     *
-     * @param candidates names of those that count, all if there is none
-     * @param data another folder to look for the data in, after the ledger's
-     * @throws InputException if there are several data sets and none is named, or the data are not there or have changed
-     */
-    public Look hardestRows(List<String> candidates, Optional<Path> data, HardestRows.Asked asked) {
-        requirePredictions();
-        Evaluation all = known(candidates);
-        if (all.inferences().size() > 1) {
-            throw new InputException(
-                    ledger.toString(),
-                    "rows are looked at in one data set; name it with --dataset, such as "
-                            + Evaluation.name(all.inferences().get(0)));
-        }
-        AlignedPredictions panel = all.inferences().get(0).panel();
-        LoadedPlan job = LoadedPlan.ofLedger(plan(), ledger, data);
-        int task = job.index(panel.task().data().name());
-        List<Integer> shown = panel.admitted().stream()
-                .filter(c -> candidates.isEmpty()
-                        || candidates.contains(panel.candidates().get(c).name()))
-                .toList();
-        return HardestRows.of(
-                all,
-                job.comparison().tasks().get(task).data(),
-                job.data().get(task).dates(),
-                shown,
-                asked);
-    }
-
-    /** Returns how means settle as repeats are added. */
-    public Settling repeats(List<String> names) {
-        requirePredictions();
-        return Looks.repeats(evaluation(), names);
-    }
-
-    private void requirePredictions() {
-        if (content.results().kept() == Results.Kept.SCORES) {
-            throw new InputException(
-                    ledger.toString(),
-                    "this look needs predictions, and only scores were adopted here; adopt predictions, or ask for --by"
-                            + " fold, --by dataset or --spread");
-        }
-    }
-
-    private Evaluation known(List<String> candidates) {
-        Evaluation all = evaluation();
-        return at(() -> {
-            all.requireCandidates(candidates);
-            return all;
-        });
-    }
-
-    /**
-     * Trains candidates anew to see what columns are worth to them.
-     *
-     * @param data where the data files are, if not beside the ledger
-     * @param repeats on the splits of so many of them
-     */
-    public Look columns(String metric, List<String> candidates, Optional<Path> data, int repeats) {
-        if (plan().candidates().stream().anyMatch(AdoptedKind::is)) {
-            throw new InputException(
-                    ledger.toString(),
-                    "--by column retrains, and adopted candidates cannot be trained; ask it of a ledger that run made");
-        }
-        Evaluation all = known(candidates);
-        return new ColumnTraining(plan(), ledger, data, repeats, parallel()).look(all, metric, candidates);
+    /** Returns closer looks at the same fits. */
+    public CloserLooks looks() {
+        return new CloserLooks(this, inference);
     }
 
     /**

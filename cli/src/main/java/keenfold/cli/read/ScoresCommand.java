@@ -22,7 +22,6 @@ import keenfold.results.Look;
 import keenfold.results.Result;
 import keenfold.results.Scores;
 import keenfold.study.Study;
-import keenfold.study.report.HardestRows;
 import keenfold.view.text.Ink;
 import keenfold.view.text.LookView;
 import keenfold.view.text.RunningView;
@@ -162,27 +161,25 @@ public final class ScoresCommand implements Callable<Integer> {
         requireLook(study);
         ResultOutput output = new ResultOutput(console, common, streams);
         if (confusion.isPresent()) {
-            Look look = study.confusion(perRepeat(), candidates);
+            Look look = study.looks().confusion(perRepeat(), candidates);
             output.show(look, ink -> LookView.confusion(look, cells(confusion.get()), ink));
             if (perRepeat() && !streams.machine()) {
                 console.say("each repeat by itself: with --csv or --json", common);
             }
         } else if (rows.isPresent()) {
-            show(
-                    output,
-                    study.hardestRows(candidates, data, new HardestRows.Asked(rows.get(), neighbours.orElse(0))),
-                    LookView::rows);
+            show(output, study.looks().hardestRows(candidates, data, rows.get(), neighbours.orElse(0)), LookView::rows);
         } else if (where.isPresent()) {
             MetricName metric = reading.checked(() -> MetricName.parse(metrics.isEmpty() ? "recall" : metrics.get(0)));
             show(
                     output,
-                    study.operatingPoints(metric, reading.checked(() -> where.map(MetricLimit::parse)), candidates),
+                    study.looks()
+                            .operatingPoints(metric, reading.checked(() -> where.map(MetricLimit::parse)), candidates),
                     LookView::operatingPoints);
         } else if (thresholds) {
             String metric = metrics.isEmpty() ? thresholdMetric(study) : metrics.get(0);
-            show(output, study.thresholds(metric, candidates), LookView::thresholds);
+            show(output, study.looks().thresholds(metric, candidates), LookView::thresholds);
         } else if (spread) {
-            show(output, study.spread(shown(study), candidates), LookView::spread);
+            show(output, study.looks().spread(shown(study), candidates), LookView::spread);
         } else if (by.isPresent()) {
             by(study, output);
         } else {
@@ -214,19 +211,26 @@ public final class ScoresCommand implements Callable<Integer> {
     private void by(Study study, ResultOutput output) {
         List<String> names = metrics.isEmpty() ? List.of(study.evaluation().primary()) : metrics;
         switch (by.orElse("")) {
-            case "repeat" -> show(output, study.repeats(names), RunningView::render);
-            case "fold" -> show(output, study.folds(names, candidates), LookView::folds);
+            case "repeat" -> show(output, study.looks().repeats(names), RunningView::render);
+            case "fold" -> show(output, study.looks().folds(names, candidates), LookView::folds);
             case "class" -> {
-                List<String> measures = metrics.isEmpty() ? OF_CLASS : ofClass();
-                show(output, study.classes(measures, candidates), LookView::classes);
+                List<String> measures = metrics.isEmpty() ? ofEachClass(study) : ofClass();
+                show(output, study.looks().classes(measures, candidates), LookView::classes);
             }
-            case "dataset" -> show(output, study.dataSets(names), LookView::dataSets);
-            default -> show(output, study.columns(names.get(0), candidates, data, repeats), LookView::columns);
+            case "dataset" -> show(output, study.looks().dataSets(names), LookView::dataSets);
+            default -> show(output, study.looks().columns(names.get(0), candidates, data, repeats), LookView::columns);
         }
     }
 
     private static <R extends Result> void show(ResultOutput output, R result, BiFunction<R, Ink, String> text) {
         output.show(result, ink -> text.apply(result, ink));
+    }
+
+    private static List<String> ofEachClass(Study study) {
+        return OF_CLASS.stream()
+                .filter(m -> study.hasProbabilities()
+                        || MetricName.parse(m).measure().byLabels())
+                .toList();
     }
 
     /** Metrics that have to be there besides those of the plan. */

@@ -25,8 +25,9 @@ public record HardRow(int row, double wrong, int candidates, int takenFor, doubl
      * of its class.
      *
      * @param shown the candidates that count, at least one
+     * @param probabilities whether there are any, and not labels alone
      */
-    public static List<HardRow> of(AlignedPredictions panel, List<Integer> shown) {
+    public static List<HardRow> of(AlignedPredictions panel, List<Integer> shown, boolean probabilities) {
         int n = panel.task().data().rows();
         int classes = panel.task().data().classes().count();
         double[] wrong = new double[n];
@@ -45,7 +46,7 @@ public record HardRow(int row, double wrong, int candidates, int takenFor, doubl
                     tests[row]++;
                     own[row] += miss ? 1 : 0;
                     takenFor[row][part.predicted(i)] += miss ? 1 : 0;
-                    sum[row] += part.hasProbabilities() ? part.probability(i, part.actual(i)) : Double.NaN;
+                    sum[row] += probabilities ? part.probability(i, part.actual(i)) : Double.NaN;
                 }
             }
             for (int i = 0; i < n; i++) {

@@ -27,7 +27,7 @@ class HardRowTest {
                                 Trials.candidate("near", "nearest", "neighbours=3")),
                         4)),
                 0);
-        List<HardRow> rows = HardRow.of(panel, List.of(0, 1));
+        List<HardRow> rows = HardRow.of(panel, List.of(0, 1), true);
         assertThat(rows).hasSize(60);
         for (HardRow hard : rows) {
             double wrong = 0;

@@ -26,8 +26,9 @@ public final class HardestRows {
      *
      * @param rows how many, at least 1
      * @param neighbours how many rows near each, perhaps none
+     * @param probabilities whether predictions have them
      */
-    public record Asked(int rows, int neighbours) {}
+    public record Asked(int rows, int neighbours, boolean probabilities) {}
 
     /**
      * Returns them.
@@ -41,7 +42,7 @@ public final class HardestRows {
             Evaluation evaluation, DataSet data, Set<String> dates, List<Integer> candidates, Asked asked) {
         Inference inference = evaluation.inferences().get(0);
         AlignedPredictions panel = inference.panel();
-        List<HardRow> hard = HardRow.of(panel, candidates).stream()
+        List<HardRow> hard = HardRow.of(panel, candidates, asked.probabilities()).stream()
                 .filter(r -> r.wrong() > 0)
                 .limit(asked.rows())
                 .toList();

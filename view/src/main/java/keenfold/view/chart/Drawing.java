@@ -2,7 +2,9 @@ package keenfold.view.chart;
 
 import java.awt.Color;
 import java.awt.Graphics2D;
+import java.awt.Rectangle;
 import java.awt.image.BufferedImage;
+import java.awt.image.Raster;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -86,8 +88,7 @@ public final class Drawing {
                 "%.0f x %.0f pixels: expected at most 100 million; draw it smaller",
                 look.width() * scale,
                 height * scale);
-        BufferedImage image = new BufferedImage(
-                (int) Math.ceil(look.width() * scale), (int) Math.ceil(height * scale), BufferedImage.TYPE_3BYTE_BGR);
+        BufferedImage image = new Uncopied((int) Math.ceil(look.width() * scale), (int) Math.ceil(height * scale));
         Graphics2D g = image.createGraphics();
         g.setPaint(Color.WHITE);
         g.fillRect(0, 0, image.getWidth(), image.getHeight());
@@ -113,5 +114,17 @@ public final class Drawing {
             throw new UncheckedIOException(e);
         }
         return out.toByteArray();
+    }
+
+    /** An image that the PNG writer, which asks for one line after the other, need not copy: a third of its time. */
+    private static final class Uncopied extends BufferedImage {
+        Uncopied(int width, int height) {
+            super(width, height, BufferedImage.TYPE_3BYTE_BGR);
+        }
+
+        @Override
+        public Raster getData(Rectangle part) {
+            return getRaster().createChild(part.x, part.y, part.width, part.height, part.x, part.y, null);
+        }
     }
 }
