@@ -23,9 +23,11 @@ public final class Decimals {
         if (value == (long) value && Math.abs(value) < 1e15) {
             return Long.toString((long) value);
         }
-        BigDecimal shortest = new BigDecimal(NumberOutput.toString(value, true)).stripTrailingZeros();
-        if (isRounding(shortest, value)) {
-            return text(shortest);
+        String shortest = NumberOutput.toString(value, true);
+        // Without an exponent it has the form wanted already.
+        boolean plain = shortest.indexOf('E') < 0;
+        if (Math.abs(value) >= Double.MIN_NORMAL && isRounding(value, shortest, plain)) {
+            return plain ? shortest : text(new BigDecimal(shortest).stripTrailingZeros());
         }
         BigDecimal whole = new BigDecimal(value);
         for (int digits = 15; digits < 17; digits++) {
@@ -37,15 +39,32 @@ public final class Decimals {
         return text(whole, 17);
     }
 
+    /** How many significant digits a number has that is written without an exponent, and without zeros at its end. */
+    private static int digits(String plain) {
+        int from = 0;
+        while (plain.charAt(from) == '-' || plain.charAt(from) == '0' || plain.charAt(from) == '.') {
+            from++;
+        }
+        return plain.length() - from - (plain.indexOf('.') > from ? 1 : 0);
+    }
+
     /**
-     * Whether the shortest decimal that reads back equal, of several the nearest, is known to be the value rounded to as
-     * many digits. One of 15 or fewer is, if the value has all its bits: no other of 15 reads back equal. One of 17 is, since
-     * the rounded value reads back equal too. One of 16 is, where all that reads back equal is nearer than half its last digit.
+     * Whether the shortest decimal that reads back equal, of several the nearest, is the value rounded to as many digits. One
+     * of 15 or fewer is, if the value has all its bits: no other of 15 reads back equal. One of 17 is, since the rounded value
+     * reads back equal too. One of 16 may not be, where several read back equal.
      */
-    private static boolean isRounding(BigDecimal shortest, double value) {
-        double lastDigit = value / shortest.unscaledValue().doubleValue();
-        return Math.abs(value) >= Double.MIN_NORMAL
-                && (shortest.precision() != 16 || lastDigit > 1.001 * Math.ulp(value));
+    private static boolean isRounding(double value, String shortest, boolean plain) {
+        if (plain && digits(shortest) != 16) {
+            return true;
+        }
+        BigDecimal decimal = new BigDecimal(shortest).stripTrailingZeros();
+        return decimal.precision() != 16
+                || new BigDecimal(value)
+                                .subtract(decimal)
+                                .abs()
+                                .multiply(BigDecimal.valueOf(2))
+                                .compareTo(decimal.ulp())
+                        < 0;
     }
 
     /** Returns the value rounded to a number of significant digits, as short text. */
