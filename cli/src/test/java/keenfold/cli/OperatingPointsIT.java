@@ -143,7 +143,7 @@ class OperatingPointsIT {
                         .run("scores", "l.kfl", "--thresholds", "--where", "specificity>=0.8")
                         .expect(0)
                         .out())
-                .contains("is predicted from the threshold on that gives the best recall where specificity>=0.8")
+                .contains("is predicted at and above the threshold with the best recall where specificity>=0.8")
                 .containsPattern("near +0[.]\\d+");
     }
 

@@ -79,7 +79,7 @@ public final class ScoresCommand implements Callable<Integer> {
     @Option(
             names = "--thresholds",
             description =
-                    "rates when the positive class is predicted from other probabilities on, and the best threshold"
+                    "rates when the positive class is predicted at and above other probabilities, and the best threshold"
                             + " for a metric of labels (balanced-accuracy, or cost where costs are given)")
     private boolean thresholds;
 

@@ -58,7 +58,7 @@ public record WrapperKind(String name, String meaning, About about, List<Setting
     /** Chooses where the positive class begins. */
     public static final WrapperKind THRESHOLD = new WrapperKind(
             "threshold",
-            "predicts the positive class from the probability on that serves a metric best",
+            "predicts the positive class at and above the probability that serves a metric best",
             new About(
                     "inner folds of the training rows give predictions of each of them (calibrated, if calibrate is there, whose folds then serve both); the"
                             + " threshold midway between two of their probabilities at which the metric is best is used, among equals"

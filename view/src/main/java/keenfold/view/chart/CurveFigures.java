@@ -391,7 +391,7 @@ final class CurveFigures {
         }
         String caption =
                 s.place() + " \"" + s.label(s.panel().task().data().classes().positive())
-                        + "\" is predicted from the threshold on; means of the repeats. Shaded: the best thresholds that the folds"
+                        + "\" is predicted at and above the threshold; means of the repeats. Shaded: the best thresholds that the folds"
                         + " found on the other folds' rows; dashed: their median.";
         return new Figure(FigureKind.THRESHOLDS, subject(s) + ": what the threshold does", caption, frames, 2, data);
     }

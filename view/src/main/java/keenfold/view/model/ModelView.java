@@ -31,8 +31,8 @@ public final class ModelView {
                 .threshold()
                 .ifPresent(t -> parts.add(ModelPart.ofLines(
                         "threshold",
-                        List.of(labels.get(predictor.positive()) + " is predicted from the probability "
-                                + ShortNumber.of(t) + " on"))));
+                        List.of(labels.get(predictor.positive()) + " is predicted at and above the probability "
+                                + ShortNumber.of(t)))));
         for (int m = 0; m < predictor.members().size(); m++) {
             String name = predictor.memberNames().get(m);
             for (ModelPart p : parts(predictor.members().get(m), raw, labels, dates)) {

@@ -93,7 +93,11 @@ final class LatexTable {
                     && i + 1 < text.length()
                     && Character.isDigit(text.charAt(i + 1))
                     && (i == 0 || text.charAt(i - 1) == ' ');
-            if (times) {
+            boolean orEqual = (c == '<' || c == '>') && text.startsWith("=", i + 1);
+            if (orEqual) {
+                escaped.append(c == '<' ? "$\\le$" : "$\\ge$");
+                i++;
+            } else if (times) {
                 escaped.append("$\\times$");
             } else if (sign) {
                 escaped.append('$').append(c).append('$');

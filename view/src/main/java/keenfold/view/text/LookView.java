@@ -148,7 +148,7 @@ public final class LookView {
                 (inference, own) -> byCandidate(own, (name, rows) -> {
                     Classes classes = inference.panel().task().data().classes();
                     return ink.strong(name) + ": \"" + Wrap.visible(classes.positiveLabel())
-                            + "\" is predicted from this probability on\n"
+                            + "\" is predicted at and above this probability\n"
                             + TextTable.of(rows.where("kind", "grid").without("candidate"))
                                     .render(ink)
                             + Wrap.lines(Wrap.visible(found(rows)), 0) + "\n";
@@ -197,7 +197,10 @@ public final class LookView {
                 }
             }
             return text
-                    + (left > 0 ? left + " more columns do not fit; --csv has all\n" : "")
+                    + (left == 0
+                            ? ""
+                            : (left == 1 ? "one more column does" : left + " more columns do")
+                                    + " not fit; --csv has all\n")
                     + ink.quiet(Wrap.lines(
                                     "row: its number in the file, without the head. wrong: share of wrong predictions, averaged over"
                                             + " the candidates; by: how many of them are wrong in more than half of the repeats. A row that most get"
@@ -220,12 +223,12 @@ public final class LookView {
             }
             return Wrap.lines(
                             "\"" + Wrap.visible(classes.positiveLabel())
-                                    + "\" is predicted from the threshold on that gives the" + " best "
+                                    + "\" is predicted at and above the threshold with the best "
                                     + Wrap.visible(look.kind()),
                             0)
                     + table
                     + ink.quiet(Wrap.lines(
-                                    "from: median of the folds' thresholds, each found on the rows of the other folds, and applied to"
+                                    "threshold: median of the folds' thresholds, each found on the rows of the other folds, and applied to"
                                             + " rows that it was not found on: a bound may be missed there. Beside each mean its "
                                             + NumberFormats.level(
                                                     look.evaluation().level()) + " interval.",
@@ -237,7 +240,7 @@ public final class LookView {
 
     /** Candidates by metrics at their operating points; {@code range} is whether the thresholds of all folds are told. */
     private static TextTable operatingPoints(ResultTable own, List<String> metrics, boolean range) {
-        TextTable table = TextTable.empty().column("candidate", Alignment.NAME).column("from", Alignment.POINT);
+        TextTable table = TextTable.empty().column("candidate", Alignment.NAME).column("threshold", Alignment.POINT);
         if (range) {
             table.column("in folds", Alignment.RIGHT);
         }

@@ -103,7 +103,7 @@ class LookViewTest {
         fits(text);
         assertThat(text.lines().filter(l -> l.matches(" +0\\.\\d\\d .*"))).hasSize(19);
         assertThat(text.replaceAll("\\s+", " "))
-                .contains("\"lost\" is predicted from this probability on")
+                .contains("\"lost\" is predicted at and above this probability")
                 .contains("Found on the other folds' rows it is worth");
         Look alone = new Look(EVALUATION, "look", "thresholds", look.table().where("kind", "grid"), List.of());
         assertThat(LookView.thresholds(alone, PLAIN)).contains("There are no other folds to find a best threshold on.");
