@@ -48,10 +48,7 @@ final class DemoCommand implements Callable<Integer> {
     @Option(names = "--files-only", description = "only puts the data and the plan there")
     private boolean filesOnly;
 
-    @Option(
-            names = "--repeats",
-            paramLabel = "R",
-            description = "repeats of the ten folds, fewer of which take less time (10)")
+    @Option(names = "--repeats", paramLabel = "R", description = "repeats of the ten folds; fewer take less time (10)")
     private int repeats = REPEATS;
 
     @Spec

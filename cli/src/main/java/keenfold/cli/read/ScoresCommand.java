@@ -78,9 +78,8 @@ public final class ScoresCommand implements Callable<Integer> {
 
     @Option(
             names = "--thresholds",
-            description =
-                    "rates when the positive class is predicted at and above other probabilities, and the best threshold"
-                            + " for a metric of labels (balanced-accuracy, or cost where costs are given)")
+            description = "recall, precision and other rates at thresholds from 0.05 to 0.95, and the best threshold"
+                    + " for a metric of labels (balanced-accuracy, or cost where costs are given)")
     private boolean thresholds;
 
     @Option(

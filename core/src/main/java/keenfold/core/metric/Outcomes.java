@@ -188,11 +188,6 @@ public final class Outcomes {
         return predicted[i];
     }
 
-    /** Returns whether there are probabilities, and not labels alone. */
-    public boolean hasProbabilities() {
-        return probability.length > 0;
-    }
-
     /** Returns the probability that an entry was given of a class. */
     public double probability(int i, int c) {
         return probability[i * classes + c];

@@ -71,7 +71,7 @@ public final class NativeLibrary {
 
     /**
      * The folder of the library in the program's archive. On Linux, the driver's own look-up starts a process that tells
-     * whether this is Android, for which there is no library here: most of the time that a small command takes.
+     * whether this is Android, for which there is no library here: a tenth of a second at each start.
      */
     static String packedIn(String system) {
         if (!system.equals("Linux")) {

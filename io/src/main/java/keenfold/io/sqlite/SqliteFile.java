@@ -41,7 +41,7 @@ public final class SqliteFile {
     /** The most bytes of one value. */
     public static final int LONGEST_VALUE = 1 << 28;
 
-    private static final long FREE_STEPS = 100_000_000;
+    private static final long FREE_STEPS = 300_000_000;
     private static final long STEPS_A_BYTE = 200;
     private static final int STRIDE = 1_000_000;
 

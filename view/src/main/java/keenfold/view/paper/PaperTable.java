@@ -69,9 +69,9 @@ record PaperTable(String caption, List<Head> heads, List<List<String>> rows, Lis
 
     /** Returns a part of a model; lines above it become notes, and rules are indented by spaces as wide as digits. */
     static PaperTable of(String caption, ModelPart part) {
+        List<Alignment> alignments = part.alignments();
         List<Head> heads = IntStream.range(0, part.columns().size())
-                .mapToObj(c -> new Head(
-                        Wrap.visible(part.columns().get(c)), part.alignments().get(c)))
+                .mapToObj(c -> new Head(Wrap.visible(part.columns().get(c)), alignments.get(c)))
                 .toList();
         List<List<String>> rows = part.cells().stream()
                 .map(r -> r.stream().map(PaperTable::indented).toList())
