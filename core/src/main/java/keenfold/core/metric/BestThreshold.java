@@ -2,7 +2,7 @@ package keenfold.core.metric;
 
 import java.util.Arrays;
 import java.util.Optional;
-import java.util.stream.IntStream;
+import keenfold.core.data.Checks;
 import keenfold.core.data.WeightedSort;
 
 /** Where the positive class is best predicted from, on rows whose classes are known. */
@@ -40,11 +40,13 @@ public final class BestThreshold {
      * of many rows some 500 places are tried. Where a condition is given, the best of those that keep it; if none does, the
      * best of those that miss it least.
      *
+     * @param metric of labels, as that of the condition
      * @param condition that the threshold is to keep, if any
      * @param probability of the two classes, row after row
      * @param target class of each row
      * @param weight case count of each row
-     * @param positive the class that is predicted from the threshold on
+     * @param positive the class that is predicted at and above the threshold
+     * @throws IllegalArgumentException if a metric does not depend on labels alone
      */
     public static double of(
             Metric metric,
@@ -56,11 +58,7 @@ public final class BestThreshold {
         double[] p = new double[target.length];
         Arrays.setAll(p, i -> probability[2 * i + positive]);
         int[] order = WeightedSort.order(p);
-        boolean counts = metric instanceof CountMetric
-                && condition.map(c -> c.metric() instanceof CountMetric).orElse(true);
-        Rising rising = counts
-                ? new Counted(p, order, target, weight, positive)
-                : new Labelled(probability, order, target, weight, positive);
+        Counts rising = new Counts(p, order, target, weight, positive);
         double bestScore = Double.NEGATIVE_INFINITY;
         double leastMissed = Double.POSITIVE_INFINITY;
         double best = 0.5;
@@ -90,15 +88,8 @@ public final class BestThreshold {
         return best;
     }
 
-    /** What a threshold that rises makes of the rows. */
-    private interface Rising {
-        void to(double threshold);
-
-        double score(Metric metric);
-    }
-
-    /** Of metrics that are functions of the confusion matrix: a threshold that rises moves rows from one column to the other. */
-    private static final class Counted implements Rising {
+    /** The confusion matrix as the threshold rises, which moves rows from one of its columns to the other. */
+    private static final class Counts {
         private final double[] p;
         private final int[] order;
         private final int[] target;
@@ -107,7 +98,7 @@ public final class BestThreshold {
         private final double[] cells = new double[4];
         private int below;
 
-        Counted(double[] p, int[] order, int[] target, double[] weight, int positive) {
+        Counts(double[] p, int[] order, int[] target, double[] weight, int positive) {
             this.p = p;
             this.order = order;
             this.target = target;
@@ -118,8 +109,7 @@ public final class BestThreshold {
             }
         }
 
-        @Override
-        public void to(double threshold) {
+        void to(double threshold) {
             while (below < order.length && !(p[order[below]] >= threshold)) {
                 int i = order[below++];
                 cells[2 * target[i] + positive] -= (int) weight[i];
@@ -127,46 +117,9 @@ public final class BestThreshold {
             }
         }
 
-        @Override
-        public double score(Metric metric) {
+        double score(Metric metric) {
+            Checks.that(metric instanceof CountMetric, "%s is no metric of labels of two classes", metric.name());
             return ((CountMetric) metric).function().applyAsDouble(new Confusion(2, cells, 0, 1));
-        }
-    }
-
-    /** Of all other metrics: rows are labelled anew. */
-    private static final class Labelled implements Rising {
-        private final Outcomes rows;
-        private final int positive;
-        private Outcomes moved;
-
-        Labelled(double[] probability, int[] order, int[] target, double[] weight, int positive) {
-            // A row that counts twice is scored twice.
-            int[] times = IntStream.of(order)
-                    .flatMap(i -> IntStream.range(0, (int) weight[i]).map(t -> i))
-                    .toArray();
-            double[] all = new double[2 * times.length];
-            for (int i = 0; i < times.length; i++) {
-                all[2 * i] = probability[2 * times[i]];
-                all[2 * i + 1] = probability[2 * times[i] + 1];
-            }
-            this.rows = Outcomes.of(
-                    2,
-                    0,
-                    IntStream.range(0, times.length).toArray(),
-                    IntStream.of(times).map(i -> target[i]).toArray(),
-                    all);
-            this.positive = positive;
-            this.moved = rows;
-        }
-
-        @Override
-        public void to(double threshold) {
-            moved = rows.withThreshold(positive, threshold);
-        }
-
-        @Override
-        public double score(Metric metric) {
-            return metric.score(moved);
         }
     }
 }
