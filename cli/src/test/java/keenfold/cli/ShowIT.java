@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
+import java.util.stream.Stream;
 import javax.xml.parsers.DocumentBuilderFactory;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -74,6 +76,25 @@ class ShowIT {
         assertThat(latex)
                 .startsWith("% needs \\usepackage{booktabs}")
                 .contains("\\midrule\n", "\\phantom{0}\\phantom{0}");
+        // Each line of the rules is a row, its cells the same.
+        List<List<String>> rows = markdown.lines()
+                .filter(l -> l.startsWith("| "))
+                .map(l -> Stream.of(l.replace("\\", "").split("\\|", -1))
+                        .map(c -> c.replace('\u2007', ' ').strip())
+                        .filter(c -> !c.isEmpty())
+                        .toList())
+                .toList();
+        List<List<String>> rules = text.lines()
+                .filter(l -> l.startsWith("  ") && l.matches(".* (>|<=|is) .*0\\.\\d{3}.*"))
+                .map(l -> List.of(l.strip().split(" {2,}", -1)))
+                .toList();
+        assertThat(rules).hasSizeGreaterThan(5);
+        assertThat(rows).containsAll(rules);
+        assertThat(new Program(folder)
+                        .run("show", "bush.kfm", "--figure", "t.svg", "--latex")
+                        .expect(2)
+                        .said())
+                .contains("--figure draws into a file and prints nothing; leave it out, or --latex");
         String rule = text.lines()
                 .filter(l -> l.startsWith("  ") && l.contains(" > "))
                 .findFirst()

@@ -74,6 +74,12 @@ public final class ShowCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        if (figure.isPresent() && (json || markdown || latex)) {
+            throw new ParameterException(
+                    command.commandLine(),
+                    "--figure draws into a file and prints nothing; leave it out, or "
+                            + (json ? "--json" : markdown ? "--markdown" : "--latex"));
+        }
         figure.ifPresent(f -> replacing.require(f, OutputFile.Kind.FIGURE, List.of(model)));
         ModelFile file = ModelFile.read(model);
         ModelDescription description = new ModelDescription(file);

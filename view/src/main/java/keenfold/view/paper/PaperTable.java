@@ -87,6 +87,13 @@ record PaperTable(String caption, List<Head> heads, List<List<String>> rows, Lis
                         .toList());
     }
 
+    /** Returns the same with more notes. */
+    PaperTable with(List<String> more) {
+        List<String> all = new ArrayList<>(notes);
+        all.addAll(more);
+        return new PaperTable(caption, heads, rows, strong, all);
+    }
+
     private static String indented(String cell) {
         String bare = cell.stripLeading();
         return INDENT.repeat(cell.length() - bare.length()) + Wrap.visible(bare);

@@ -3,6 +3,7 @@ package keenfold.view.paper;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Set;
 import keenfold.core.data.Plural;
 import keenfold.core.infer.Inference;
@@ -44,7 +45,7 @@ public final class PaperTables {
     }
 
     /**
-     * Returns what a model learned as LaTeX; what is no table is left out.
+     * Returns what a model learned as LaTeX; parts without a table, such as a threshold, are notes of the last table.
      *
      * @param name of the model
      * @param scores that are known of it
@@ -64,11 +65,27 @@ public final class PaperTables {
         if (scores.size() > 0) {
             tables.add(PaperTable.of(of + "scores", scores, List.of()));
         }
-        parts.stream()
-                .filter(p -> !p.columns().isEmpty())
-                .map(p -> PaperTable.of(of + Wrap.visible(p.title()), p))
-                .forEach(tables::add);
+        for (ModelPart part : parts) {
+            if (!part.columns().isEmpty()) {
+                tables.add(PaperTable.of(of + Wrap.visible(part.title()), part));
+            } else if (tables.isEmpty()) {
+                tables.add(new PaperTable(
+                        of + Wrap.visible(part.title()),
+                        List.of(new PaperTable.Head("what was learned", Alignment.LEFT)),
+                        part.lines().stream().map(l -> List.of(Wrap.visible(l))).toList(),
+                        part.lines().stream().map(l -> false).toList(),
+                        List.of()));
+            } else {
+                tables.add(tables.remove(tables.size() - 1).with(notes(part)));
+            }
+        }
         return tables;
+    }
+
+    private static List<String> notes(ModelPart part) {
+        String title = Wrap.visible(part.title());
+        return List.of(title.substring(0, 1).toUpperCase(Locale.ROOT) + title.substring(1) + ": "
+                + String.join("; ", part.lines().stream().map(Wrap::visible).toList()) + ".");
     }
 
     private static List<PaperTable> of(Result result) {
