@@ -192,7 +192,7 @@ public final class ContrastFamily {
         return tester.find(a, b, new Tester.Pairing(difference, differing));
     }
 
-    /** In how many rows the predictions of two candidates differ, in what the metric looks at. */
+    /** In how many rows the predictions of two candidates differ, in what the metric looks at; counted up to "not few". */
     private int differingRows(int a, int b) {
         AlignedPredictions panel = draws.panel();
         if (draws.panel().scoresOnly()) {
@@ -200,16 +200,16 @@ public final class ContrastFamily {
         }
         boolean labels = draws.metric().byLabels();
         boolean[] differs = new boolean[panel.rows()];
-        for (int r = 0; r < panel.parts(a).size(); r++) {
+        int count = 0;
+        for (int r = 0; r < panel.parts(a).size() && count < FEW_ROWS; r++) {
             Outcomes x = panel.parts(a).get(r);
             Outcomes y = panel.parts(b).get(r);
             for (int i = 0; i < x.size(); i++) {
-                differs[x.row(i)] |= labels ? x.predicted(i) != y.predicted(i) : probabilitiesDiffer(x, y, i);
+                if (!differs[x.row(i)] && (labels ? x.predicted(i) != y.predicted(i) : probabilitiesDiffer(x, y, i))) {
+                    differs[x.row(i)] = true;
+                    count++;
+                }
             }
-        }
-        int count = 0;
-        for (boolean d : differs) {
-            count += d ? 1 : 0;
         }
         return count;
     }

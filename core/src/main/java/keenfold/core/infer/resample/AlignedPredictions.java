@@ -1,13 +1,12 @@
 package keenfold.core.infer.resample;
 
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicReference;
@@ -20,6 +19,7 @@ import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.Results;
 import keenfold.core.run.result.Task;
 import keenfold.core.split.Splits;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The predictions of all candidates on one data set, on the common splits: those where no admitted candidate failed.
@@ -34,10 +34,13 @@ public final class AlignedPredictions {
     private final Task task;
     private final long seed;
     private final List<Candidate> candidates;
-    private final List<Map<Long, Fit>> fits;
+    /** All fits by candidate, in the order of repeats and folds. */
+    private final List<List<Fit>> fits;
+    /** Of those the ones that did not fail, and within the common splits if the candidate is admitted. */
+    private final List<List<Fit>> compared;
+
     private final List<Integer> admitted;
     private final List<List<Outcomes>> parts;
-    private final Set<Long> present;
     private final int common;
     private final HalfRuns halfRuns;
     private final boolean scoresOnly;
@@ -52,10 +55,10 @@ public final class AlignedPredictions {
             Task task,
             long seed,
             List<Candidate> candidates,
-            List<Map<Long, Fit>> fits,
+            List<List<Fit>> fits,
+            List<List<Fit>> compared,
             List<Integer> admitted,
             List<List<Outcomes>> parts,
-            Set<Long> present,
             int common,
             HalfRuns halfRuns,
             boolean scoresOnly) {
@@ -63,9 +66,9 @@ public final class AlignedPredictions {
         this.seed = seed;
         this.candidates = candidates;
         this.fits = fits;
+        this.compared = compared;
         this.admitted = admitted;
         this.parts = parts;
-        this.present = present;
         this.common = common;
         this.halfRuns = halfRuns;
         this.scoresOnly = scoresOnly;
@@ -84,54 +87,77 @@ public final class AlignedPredictions {
     public static AlignedPredictions of(Results results, int taskIndex, boolean failedAllowed) {
         Task task = results.tasks().get(taskIndex);
         int count = results.candidates().size();
-        List<Map<Long, Fit>> fits = new ArrayList<>();
-        for (int c = 0; c < count; c++) {
-            fits.add(new TreeMap<>());
+        int repeats = task.splits().repeats();
+        int[] first = new int[repeats + 1];
+        for (int r = 0; r < repeats; r++) {
+            first[r + 1] = first[r] + task.splits().folds(r);
         }
+        Fit[][] bySplit = new Fit[count][first[repeats]];
         for (Fit fit : results.fits()) {
             if (fit.task() == taskIndex) {
-                fits.get(fit.candidate()).put(splitKey(fit.repeat(), fit.fold()), fit);
+                bySplit[fit.candidate()][first[fit.repeat()] + fit.fold()] = fit;
             }
         }
         int splits = task.splits().count();
         List<Integer> admitted = IntStream.range(0, count)
                 .filter(c -> failedAllowed
-                        ? succeeded(fits.get(c)) > 0
-                        : splits - succeeded(fits.get(c)) <= MOST_FAILED * splits)
+                        ? succeeded(bySplit[c]) > 0
+                        : splits - succeeded(bySplit[c]) <= MOST_FAILED * splits)
                 .boxed()
                 .toList();
+        boolean[] common = new boolean[first[repeats]];
+        for (int split = 0; split < common.length; split++) {
+            common[split] = true;
+            for (int c : admitted) {
+                common[split] &= present(bySplit[c][split]);
+            }
+        }
         List<List<Outcomes>> parts = new ArrayList<>();
         for (int c = 0; c < count; c++) {
             parts.add(new ArrayList<>());
         }
-        Set<Long> present = new HashSet<>();
-        for (int r = 0; r < task.splits().repeats(); r++) {
-            List<Long> keys = new ArrayList<>();
-            for (int f = 0; f < task.splits().folds(r); f++) {
-                long key = splitKey(r, f);
-                if (admitted.stream().allMatch(c -> present(fits.get(c), key))) {
-                    keys.add(key);
-                }
-            }
-            present.addAll(keys);
-            if (results.kept() == Results.Kept.SCORES) {
-                continue;
-            }
-            for (List<Long> together : together(task.splits(), keys)) {
+        for (int r = 0; r < repeats && results.kept() != Results.Kept.SCORES; r++) {
+            List<Integer> own = IntStream.range(first[r], first[r + 1])
+                    .filter(split -> common[split])
+                    .boxed()
+                    .toList();
+            for (List<Integer> together : together(task.splits(), own)) {
                 for (int c : admitted) {
-                    parts.get(c).add(joined(fits.get(c), together));
+                    parts.get(c).add(joined(bySplit[c], together));
                 }
             }
+        }
+        List<List<Fit>> fits = new ArrayList<>();
+        List<List<Fit>> compared = new ArrayList<>();
+        for (int c = 0; c < count; c++) {
+            boolean in = admitted.contains(c);
+            List<Fit> all = new ArrayList<>();
+            List<Fit> own = new ArrayList<>();
+            for (int split = 0; split < common.length; split++) {
+                Fit fit = bySplit[c][split];
+                if (fit != null) {
+                    all.add(fit);
+                    if (!fit.failed() && (!in || common[split])) {
+                        own.add(fit);
+                    }
+                }
+            }
+            fits.add(Collections.unmodifiableList(all));
+            compared.add(Collections.unmodifiableList(own));
+        }
+        int commonCount = 0;
+        for (boolean one : common) {
+            commonCount += one ? 1 : 0;
         }
         return new AlignedPredictions(
                 task,
                 results.seed(),
                 results.candidates(),
                 fits,
+                compared,
                 admitted,
                 parts,
-                present,
-                present.size(),
+                commonCount,
                 new HalfRuns(
                         results.halves().stream()
                                 .filter(h -> h.fit().task() == taskIndex)
@@ -146,30 +172,29 @@ public final class AlignedPredictions {
     }
 
     /** Which splits of a repeat are scored together: all of a partition, otherwise each by itself. */
-    private static List<List<Long>> together(Splits splits, List<Long> keys) {
-        if (keys.isEmpty()) {
+    private static List<List<Integer>> together(Splits splits, List<Integer> own) {
+        if (own.isEmpty()) {
             return List.of();
         }
-        return splits.joined() ? List.of(keys) : keys.stream().map(List::of).toList();
+        return splits.joined() ? List.of(own) : own.stream().map(List::of).toList();
     }
 
-    private static long splitKey(int repeat, int fold) {
-        return ((long) repeat << 32) | fold;
+    private static int succeeded(@Nullable Fit[] fits) {
+        int count = 0;
+        for (Fit fit : fits) {
+            count += present(fit) ? 1 : 0;
+        }
+        return count;
     }
 
-    private static long succeeded(Map<Long, Fit> fits) {
-        return fits.values().stream().filter(f -> !f.failed()).count();
-    }
-
-    private static boolean present(Map<Long, Fit> fits, long key) {
-        Fit fit = fits.get(key);
+    private static boolean present(@Nullable Fit fit) {
         return fit != null && !fit.failed();
     }
 
-    private static Outcomes joined(Map<Long, Fit> fits, List<Long> keys) {
+    private static Outcomes joined(@Nullable Fit[] fits, List<Integer> splits) {
         List<Outcomes> folds = new ArrayList<>();
-        for (Long key : keys) {
-            Optional.ofNullable(fits.get(key)).flatMap(Fit::result).ifPresent(r -> folds.add(r.outcomes()));
+        for (int split : splits) {
+            Optional.ofNullable(fits[split]).flatMap(Fit::result).ifPresent(r -> folds.add(r.outcomes()));
         }
         return Outcomes.join(folds);
     }
@@ -201,18 +226,13 @@ public final class AlignedPredictions {
 
     /** Returns the fits of a candidate that did not fail, by repeat and fold, and within the common splits if admitted. */
     public List<Fit> fitsOf(int candidate) {
-        boolean in = admitted.contains(candidate);
-        return fits.get(candidate).entrySet().stream()
-                .filter(e -> !e.getValue().failed())
-                .filter(e -> !in || present.contains(e.getKey()))
-                .map(Map.Entry::getValue)
-                .toList();
+        return compared.get(candidate);
     }
 
     /** Returns whether fits were scored on their training rows too. */
     public boolean hasTrainScores() {
         return fits.stream()
-                .flatMap(c -> c.values().stream())
+                .flatMap(List::stream)
                 .flatMap(f -> f.result().stream())
                 .anyMatch(r -> r.trainScores().length > 0);
     }
@@ -224,13 +244,13 @@ public final class AlignedPredictions {
 
     /** Returns how many fits of a candidate failed. */
     public int failedCount(int candidate) {
-        return (int) fits.get(candidate).values().stream().filter(Fit::failed).count();
+        return (int) fits.get(candidate).stream().filter(Fit::failed).count();
     }
 
     /** Returns what tuning chose in the fits of a candidate, each choice with its count, by falling count. */
     public Map<String, Integer> chosen(int candidate) {
         Map<String, Integer> counts = new TreeMap<>();
-        for (Fit fit : fits.get(candidate).values()) {
+        for (Fit fit : fits.get(candidate)) {
             if (!fit.making().chosen().isEmpty()) {
                 counts.merge(fit.making().chosen(), 1, Integer::sum);
             }
@@ -244,13 +264,13 @@ public final class AlignedPredictions {
 
     /** Returns whether work of a candidate's fits was shared with others of its family. */
     public boolean shared(int candidate) {
-        return fits.get(candidate).values().stream().anyMatch(f -> f.making().shared());
+        return fits.get(candidate).stream().anyMatch(f -> f.making().shared());
     }
 
     /** Returns why fits of a candidate failed, each reason with its count, by falling count. */
     public Map<String, Integer> failures(int candidate) {
         Map<String, Integer> reasons = new HashMap<>();
-        for (Fit fit : fits.get(candidate).values()) {
+        for (Fit fit : fits.get(candidate)) {
             if (fit.failed()) {
                 reasons.merge(fit.reason(), 1, Integer::sum);
             }
@@ -300,7 +320,7 @@ public final class AlignedPredictions {
                 .map(own -> own.isEmpty() ? own : kept.stream().map(own::get).toList())
                 .toList();
         return new AlignedPredictions(
-                task, seed, candidates, fits, admitted, fewer, present, kept.size(), halfRuns, scoresOnly);
+                task, seed, candidates, fits, compared, admitted, fewer, kept.size(), halfRuns, scoresOnly);
     }
 
     /** Returns the number of rows of the data set. */

@@ -69,11 +69,35 @@ final class RowStandings {
         return new RowStandings(rows, values, new int[0][], new double[0][]);
     }
 
-    /** Returns how a row stands in a repeat. */
-    double at(int repeat, int position) {
-        return halves.length == 0
-                ? values[repeat][position]
-                : halves[repeat][position] * units[repeat][rows.classOf(position)];
+    /** Fills in how every row stands in a repeat, by position. */
+    void fill(int repeat, double[] standings) {
+        if (halves.length == 0) {
+            System.arraycopy(values[repeat], 0, standings, 0, standings.length);
+            return;
+        }
+        int[] own = halves[repeat];
+        double[] unit = units[repeat];
+        int[] classes = rows.byPosition();
+        for (int i = 0; i < standings.length; i++) {
+            standings[i] = own[i] * unit[classes[i]];
+        }
+    }
+
+    /** Takes away how every row stands in a repeat. */
+    void subtract(int repeat, double[] standings) {
+        if (halves.length == 0) {
+            double[] own = values[repeat];
+            for (int i = 0; i < standings.length; i++) {
+                standings[i] -= own[i];
+            }
+            return;
+        }
+        int[] own = halves[repeat];
+        double[] unit = units[repeat];
+        int[] classes = rows.byPosition();
+        for (int i = 0; i < standings.length; i++) {
+            standings[i] -= own[i] * unit[classes[i]];
+        }
     }
 
     /** Sets twice the number of rows below each row of a class, and returns twice the number of the rows of other classes. */

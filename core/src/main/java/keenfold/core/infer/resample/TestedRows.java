@@ -14,6 +14,10 @@ final class TestedRows {
     private final int[] classCounts;
     private final int[] repeats;
     private final int[][] folds;
+    /** Per repeat the rows that were tested at least twice, fold by fold, and where each fold ends. */
+    private final int[][] byFold;
+
+    private final int[][] foldEnds;
     private final int count;
 
     /**
@@ -60,6 +64,32 @@ final class TestedRows {
                 }
             }
         }
+        byFold = new int[folds.length][];
+        foldEnds = new int[folds.length][];
+        for (int r = 0; r < folds.length; r++) {
+            sortByFold(r);
+        }
+    }
+
+    private void sortByFold(int repeat) {
+        int[] fold = folds[repeat];
+        int[] ends = new int[Arrays.stream(fold).max().orElse(-1) + 1];
+        for (int i = 0; i < count; i++) {
+            if (fold[i] >= 0 && repeats[i] > 1) {
+                ends[fold[i]]++;
+            }
+        }
+        Arrays.parallelPrefix(ends, Integer::sum);
+        int[] sorted = new int[ends.length == 0 ? 0 : ends[ends.length - 1]];
+        int[] next = new int[ends.length + 1];
+        System.arraycopy(ends, 0, next, 1, ends.length);
+        for (int i = 0; i < count; i++) {
+            if (fold[i] >= 0 && repeats[i] > 1) {
+                sorted[next[fold[i]]++] = i;
+            }
+        }
+        byFold[repeat] = sorted;
+        foldEnds[repeat] = ends;
     }
 
     /** How many rows there are. */
@@ -87,6 +117,11 @@ final class TestedRows {
         return classOf[position];
     }
 
+    /** The classes of all rows; not to be changed. */
+    int[] byPosition() {
+        return classOf;
+    }
+
     /** In how many repeats a row was tested. */
     int repeatsOf(int position) {
         return repeats[position];
@@ -97,8 +132,18 @@ final class TestedRows {
         return folds.length;
     }
 
-    /** The fold in which a row was tested; −1 if it was not tested in that repeat. */
-    int fold(int repeat, int position) {
-        return folds[repeat][position];
+    /** The fold in which each row was tested, by position; −1 if it was not tested in that repeat; not to be changed. */
+    int[] folds(int repeat) {
+        return folds[repeat];
+    }
+
+    /** The positions of the rows tested in a repeat, and in another one too, fold by fold; not to be changed. */
+    int[] byFold(int repeat) {
+        return byFold[repeat];
+    }
+
+    /** Where the rows of each fold end in {@link #byFold}; not to be changed. */
+    int[] foldEnds(int repeat) {
+        return foldEnds[repeat];
     }
 }

@@ -1,6 +1,5 @@
 package keenfold.core.infer.resample;
 
-import java.util.Arrays;
 import java.util.Optional;
 
 /**
@@ -100,22 +99,31 @@ record TrainingEffect(double lambda, double instability, double covariance, doub
         return new TrainingEffect(lambda, own.instability(), covariance, together, weight);
     }
 
-    /** Q of one candidate, or of a difference: read row by row, never kept. */
+    /** Q of one candidate, or of a difference: kept where it fits into a cache, worked out again for each pass where not. */
     private static final class Differences {
+        private static final int MOST_KEPT = 1 << 18;
+
         private final RowStandings a;
         private final Optional<RowStandings> b;
         private final TestedRows rows;
         private final double[] means;
+        private final double[][] kept;
+        private final double[] passing;
 
         Differences(RowStandings a, Optional<RowStandings> b, TestedRows rows) {
             this.a = a;
             this.b = b;
             this.rows = rows;
             this.means = new double[rows.count()];
+            boolean fits = (long) rows.repeats() * means.length <= MOST_KEPT;
+            this.kept = fits ? new double[rows.repeats()][means.length] : new double[0][];
+            this.passing = fits ? new double[0] : new double[means.length];
             for (int r = 0; r < rows.repeats(); r++) {
-                for (int i = 0; i < means.length; i++) {
-                    if (rows.fold(r, i) >= 0) {
-                        means[i] += q(r, i);
+                double[] q = fill(r, fits ? kept[r] : passing);
+                int[] folds = rows.folds(r);
+                for (int i = 0; i < q.length; i++) {
+                    if (folds[i] >= 0) {
+                        means[i] += q[i];
                     }
                 }
             }
@@ -124,17 +132,27 @@ record TrainingEffect(double lambda, double instability, double covariance, doub
             }
         }
 
-        private double q(int repeat, int position) {
-            double own = a.at(repeat, position);
-            return b.isEmpty() ? own : own - b.get().at(repeat, position);
+        private double[] fill(int repeat, double[] q) {
+            a.fill(repeat, q);
+            if (b.isPresent()) {
+                b.get().subtract(repeat, q);
+            }
+            return q;
+        }
+
+        /** Q of all rows in a repeat, until it is asked for another one. */
+        private double[] of(int repeat) {
+            return kept.length > 0 ? kept[repeat] : fill(repeat, passing);
         }
 
         Spread spread() {
             double[] squares = new double[means.length];
             for (int r = 0; r < rows.repeats(); r++) {
-                for (int i = 0; i < means.length; i++) {
-                    if (rows.fold(r, i) >= 0) {
-                        double off = q(r, i) - means[i];
+                double[] q = of(r);
+                int[] folds = rows.folds(r);
+                for (int i = 0; i < q.length; i++) {
+                    if (folds[i] >= 0) {
+                        double off = q[i] - means[i];
                         squares[i] += off * off;
                     }
                 }
@@ -168,7 +186,7 @@ record TrainingEffect(double lambda, double instability, double covariance, doub
         }
 
         /** X and G, before they are divided by v. */
-        double[] effects(int folds) {
+        double[] effects(int foldCount) {
             int n = means.length;
             double[] scale = new double[rows.classes()];
             for (int c = 0; c < scale.length; c++) {
@@ -191,43 +209,37 @@ record TrainingEffect(double lambda, double instability, double covariance, doub
                 shift[i] = means[i] * scale[rows.classOf(i)] - grand;
                 factor[i] = repeats < 2 ? 0 : scale[rows.classOf(i)] * Math.sqrt(repeats / (repeats - 1));
             }
-            double[] d = new double[0];
-            double[] e = new double[0];
-            int[] size = new int[0];
+            double[] own = new double[n];
             for (int r = 0; r < rows.repeats(); r++) {
-                Arrays.fill(d, 0);
-                Arrays.fill(e, 0);
-                Arrays.fill(size, 0);
+                double[] q = of(r);
+                int[] folds = rows.folds(r);
                 for (int i = 0; i < n; i++) {
-                    int f = rows.fold(r, i);
-                    if (f < 0 || factor[i] == 0) {
-                        continue;
-                    }
-                    if (f >= d.length) {
-                        d = Arrays.copyOf(d, f + 1);
-                        e = Arrays.copyOf(e, f + 1);
-                        size = Arrays.copyOf(size, f + 1);
-                    }
-                    double own = (q(r, i) - means[i]) * factor[i];
-                    d[f] += shift[i];
-                    e[f] += own;
-                    squares += own * own;
-                    entries++;
-                    size[f]++;
+                    own[i] = folds[i] < 0 ? 0 : (q[i] - means[i]) * factor[i];
+                    squares += own[i] * own[i];
                 }
-                for (int f = 0; f < size.length; f++) {
-                    double m = size[f];
+                int[] byFold = rows.byFold(r);
+                int from = 0;
+                for (int end : rows.foldEnds(r)) {
+                    double d = 0;
+                    double e = 0;
+                    for (int j = from; j < end; j++) {
+                        d += shift[byFold[j]];
+                        e += own[byFold[j]];
+                    }
+                    double m = end - from;
                     if (m > 1) {
-                        covariance += -2 * m / (m - 1) * (d[f] / m) * (e[f] / m);
+                        covariance += -2 * m / (m - 1) * (d / m) * (e / m);
                         pairs++;
                     }
                     if (m > 0) {
-                        moved += e[f] * e[f] / m;
+                        moved += e * e / m;
                         all++;
                     }
+                    from = end;
                 }
+                entries += byFold.length;
             }
-            double together = all == 0 ? 0 : (moved / all - squares / entries) * folds / n;
+            double together = all == 0 ? 0 : (moved / all - squares / entries) * foldCount / n;
             return new double[] {pairs == 0 ? 0 : covariance / pairs, together};
         }
     }

@@ -77,6 +77,12 @@ class TrainingEffectTest {
             return new Placed(rows, standings);
         }
 
+        double[] standing(String candidate, int repeat) {
+            double[] all = new double[rows.count()];
+            standings.get(candidate).fill(repeat, all);
+            return all;
+        }
+
         /** λ₀, of the candidates' own W and v. */
         double stable(String a, String b, int folds) {
             TrainingEffect.Spread own = TrainingEffect.spread(standings.get(a), rows);
@@ -162,14 +168,127 @@ class TrainingEffectTest {
         assertThat(placed.effect("steady", "", 2, false)).isEqualTo(TrainingEffect.NONE);
         assertThat(placed.effect("steady", "guess", 2, true)).isEqualTo(TrainingEffect.NONE);
         // By hand: of class 1 the placements 2/3, 1, 1 in both repeats, and of class 0 1, 1, 2/3.
-        assertThat(placed.standings().get("steady").at(0, placed.rows().position(3)))
-                .isEqualTo(2 / 3.0);
-        assertThat(placed.standings().get("steady").at(1, placed.rows().position(2)))
-                .isEqualTo(2 / 3.0);
-        assertThat(placed.standings().get("guess").at(0, 0)).isEqualTo(0.5);
+        assertThat(placed.standing("steady", 0)[placed.rows().position(3)]).isEqualTo(2 / 3.0);
+        assertThat(placed.standing("steady", 1)[placed.rows().position(2)]).isEqualTo(2 / 3.0);
+        assertThat(placed.standing("guess", 0)[0]).isEqualTo(0.5);
         assertThat(placed.effect("restless", "", 2, false).instability()).isPositive();
         // Nothing but the same change in both leaves no difference to learn from: the instability of both serves.
         assertThat(placed.effect("restless", "restless", 2, false).covariance()).isNaN();
         assertThat(placed.effect("restless", "restless", 2, false).lambda()).isPositive();
+    }
+
+    /**
+     * X and G as they are defined, row by row and fold by fold: of standings that are kept for all passes, and of more than
+     * are kept. Some rows are not tested in each repeat.
+     */
+    @ParameterizedTest
+    @CsvSource({"40, 7, 4", "700, 400, 5"})
+    void itIsAsDefined(int n, int repeats, int folds) {
+        java.util.Random random = new java.util.Random(5);
+        Map<String, List<Outcomes>> parts = new LinkedHashMap<>(Map.of("a", new ArrayList<>(), "b", new ArrayList<>()));
+        int[][] foldOf = new int[repeats][n];
+        for (int r = 0; r < repeats; r++) {
+            List<List<Outcomes>> own = List.of(new ArrayList<>(), new ArrayList<>());
+            for (int i = 0; i < n; i++) {
+                foldOf[r][i] = random.nextInt(20) == 0 ? -1 : random.nextInt(folds);
+            }
+            for (int f = 0; f < folds; f++) {
+                int fold = f;
+                int[] of = foldOf[r];
+                int[] rows = java.util.stream.IntStream.range(0, n)
+                        .filter(i -> of[i] == fold)
+                        .toArray();
+                int[] actual = Arrays.stream(rows).map(i -> i % 3 == 0 ? 1 : 0).toArray();
+                for (List<Outcomes> one : own) {
+                    double[] p = new double[2 * rows.length];
+                    for (int i = 0; i < rows.length; i++) {
+                        p[2 * i + 1] = 1 / (1 + Math.exp(actual[i] + 0.1 * (rows[i] % 7) + random.nextGaussian()));
+                        p[2 * i] = 1 - p[2 * i + 1];
+                    }
+                    one.add(Outcomes.of(2, f, rows, actual, p));
+                }
+            }
+            parts.get("a").add(Outcomes.join(own.get(0)));
+            parts.get("b").add(Outcomes.join(own.get(1)));
+        }
+        Placed placed = Placed.of(parts, n, 2);
+        TestedRows rows = placed.rows();
+        // Q, and over the repeats in which a row was tested its mean and variance.
+        double[][] q = new double[repeats][];
+        for (int r = 0; r < repeats; r++) {
+            double[] b = placed.standing("b", r);
+            q[r] = placed.standing("a", r);
+            for (int row = 0; row < n; row++) {
+                q[r][rows.position(row)] -= b[rows.position(row)];
+            }
+        }
+        double[] mean = new double[n];
+        double[] times = new double[n];
+        double[] ofClass = {n - (n + 2) / 3, (n + 2) / 3};
+        double w = 0;
+        double v = 0;
+        for (int c = 0; c < 2; c++) {
+            List<Double> means = new ArrayList<>();
+            double variances = 0;
+            for (int i = 0; i < n; i++) {
+                if ((i % 3 == 0 ? 1 : 0) == c) {
+                    List<Double> tested = new ArrayList<>();
+                    for (int r = 0; r < repeats; r++) {
+                        if (foldOf[r][i] >= 0) {
+                            tested.add(q[r][rows.position(i)]);
+                        }
+                    }
+                    mean[i] = average(tested);
+                    times[i] = tested.size();
+                    means.add(mean[i]);
+                    variances += variance(tested);
+                }
+            }
+            w += variances / ofClass[c] / ofClass[c];
+            v += variance(means) / ofClass[c];
+        }
+        double grand = 0;
+        for (int i = 0; i < n; i++) {
+            grand += mean[i] / ofClass[i % 3 == 0 ? 1 : 0];
+        }
+        List<Double> covariances = new ArrayList<>();
+        List<Double> together = new ArrayList<>();
+        List<Double> apart = new ArrayList<>();
+        for (int r = 0; r < repeats; r++) {
+            for (int f = 0; f < folds; f++) {
+                double d = 0;
+                double e = 0;
+                int m = 0;
+                for (int i = 0; i < n; i++) {
+                    if (foldOf[r][i] == f) {
+                        double scale = n / ofClass[i % 3 == 0 ? 1 : 0];
+                        double off = (q[r][rows.position(i)] - mean[i]) * scale * Math.sqrt(times[i] / (times[i] - 1));
+                        d += mean[i] * scale - grand;
+                        e += off;
+                        apart.add(off * off);
+                        m++;
+                    }
+                }
+                covariances.add(-2.0 * m / (m - 1) * (d / m) * (e / m));
+                together.add(e * e / m);
+            }
+        }
+        TrainingEffect effect = placed.effect("a", "b", folds, false);
+        double x = average(covariances) / v;
+        double g = (average(together) - average(apart)) * folds / n / v;
+        assertThat(effect.covariance()).isCloseTo(x, within(1e-9 * Math.max(1, Math.abs(x))));
+        assertThat(effect.together()).isCloseTo(g, within(1e-9 * Math.max(1, Math.abs(g))));
+        double y = w / v * folds * folds / (folds - 1);
+        assertThat(1 / effect.weight())
+                .isCloseTo(1 + w / v * folds / repeats + 1 / (4 * y * y), within(1e-9 / effect.weight()));
+    }
+
+    private static double average(List<Double> values) {
+        return values.stream().mapToDouble(Double::doubleValue).average().orElseThrow();
+    }
+
+    private static double variance(List<Double> values) {
+        double mean = average(values);
+        return values.stream().mapToDouble(v -> (v - mean) * (v - mean)).sum() / (values.size() - 1);
     }
 }

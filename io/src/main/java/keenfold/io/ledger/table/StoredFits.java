@@ -18,10 +18,16 @@ import keenfold.core.run.result.HalfFit;
  * is an {@link IllegalArgumentException} that says of which fit.
  */
 public final class StoredFits {
-    private static final Comparator<Fit> ORDER = Comparator.comparingInt(Fit::task)
-            .thenComparingInt(Fit::candidate)
-            .thenComparingInt(Fit::repeat)
-            .thenComparingInt(Fit::fold);
+    /** By data set, candidate, repeat and fold; in one method, since a million fits are compared twenty million times. */
+    private static final Comparator<Fit> ORDER = (a, b) -> {
+        if (a.task() != b.task()) {
+            return Integer.compare(a.task(), b.task());
+        }
+        if (a.candidate() != b.candidate()) {
+            return Integer.compare(a.candidate(), b.candidate());
+        }
+        return a.repeat() != b.repeat() ? Integer.compare(a.repeat(), b.repeat()) : Integer.compare(a.fold(), b.fold());
+    };
 
     /** How many fits are decoded at a time. */
     private static final int BATCH = 512;
@@ -164,8 +170,9 @@ public final class StoredFits {
     }
 
     /**
-     * The cross join keeps scores in the order in which they lie. Sides and metrics come by number, since texts take longer to
-     * hand over than all else of a score; those of no number as they are.
+     * Sides and metrics come by number, since texts take longer to hand over than all else of a score; those of no number as
+     * they are. Of few fits among many, scores of the others are left out by a join, whose cross keeps scores in the order in
+     * which they lie; of the fits of the run, which are most, finding each score's fit would take longer than the scores.
      */
     private static String scores(int metrics, String purpose, int from, int to) {
         StringBuilder number = new StringBuilder("CASE metric");
@@ -173,10 +180,12 @@ public final class StoredFits {
             number.append(" WHEN ? THEN ").append(m);
         }
         String known = metrics == 0 ? "-1" : number.append(" ELSE -1 END").toString();
+        String few = purpose.equals(FitRow.RUN)
+                ? " WHERE "
+                : " CROSS JOIN fit ON fit.id = score.fit WHERE purpose = '" + purpose + "' AND ";
         return "SELECT score.fit, CASE side WHEN '" + StoredScore.TEST + "' THEN 0 WHEN '" + StoredScore.TRAIN
                 + "' THEN 1 ELSE -1 END, " + known
-                + ", value, side, metric FROM score CROSS JOIN fit ON fit.id = score.fit"
-                + " WHERE purpose = '" + purpose + "' AND score.fit BETWEEN " + from + " AND " + to
+                + ", value, side, metric FROM score" + few + "score.fit BETWEEN " + from + " AND " + to
                 + " ORDER BY score.fit, score.side, score.metric";
     }
 
