@@ -67,7 +67,7 @@ class SurveyIT {
     void strayWordsAreShownWithTheirLineAndWrongNamesRefused() throws Exception {
         StringBuilder csv = new StringBuilder("x,code,y\n");
         for (int i = 0; i < 30; i++) {
-            csv.append(i == 17 ? "many" : i * 7 % 11)
+            csv.append(i == 17 ? "many" : i == 20 ? "NA" : i * 7 % 11)
                     .append(i % 3 == 0 ? ",A" : ",")
                     .append(i % 4)
                     .append(",")
@@ -79,9 +79,15 @@ class SurveyIT {
                 new Program(folder).run("survey", "t.csv", "--target", "y").expect(0);
         assertThat(outcome.said())
                 .contains(
-                        "t.csv, line 19, column \"x\": \"many\" is a word among 29 numbers, so that the column is read as"
+                        "t.csv, line 19, column \"x\": \"many\" is a word among 28 numbers, so that the column is read as"
                                 + " categories; to have numbers, correct it, or read it as missing (--missing many)")
                 .contains("column \"y\" is a number with 30 values, each of which would be a class of its own");
+        // What the notice advises leaves the other codes what they were.
+        assertThat(new Program(folder)
+                        .run("survey", "t.csv", "--missing", "many")
+                        .expect(0)
+                        .out())
+                .containsPattern("numbers\\ncolumn .*\\nx +6[.]7 % +11 ");
         assertThat(survey("--target", "winterd").expect(3).err()).contains("the nearest is \"wintered\"");
         assertThat(survey("--by", "race").expect(2).err()).contains("name them with --target");
         assertThat(new Program(folder).run("survey", "none.csv").expect(3).err())

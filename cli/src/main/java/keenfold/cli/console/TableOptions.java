@@ -47,7 +47,7 @@ public final class TableOptions {
     @Option(
             names = "--missing",
             paramLabel = "TEXT",
-            description = "what stands for a missing value, besides an empty field; may be repeated (NA, NaN, ?)")
+            description = "stands for a missing value too, beside an empty field, NA, NaN and ?; may be repeated")
     private List<String> missing = new ArrayList<>();
 
     public String data() {
@@ -63,8 +63,10 @@ public final class TableOptions {
     }
 
     private Set<String> missing() {
-        Set<String> all = new HashSet<>(missing.isEmpty() ? TableFormat.MISSING : missing);
-        all.add("");
+        // One code more leaves what else is missing as it was: a column of numbers with NA in it would become
+        // categories.
+        Set<String> all = new HashSet<>(TableFormat.MISSING);
+        all.addAll(missing);
         return all;
     }
 

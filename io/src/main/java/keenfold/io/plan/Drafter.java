@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
@@ -22,6 +23,7 @@ import keenfold.io.table.DataReader;
 import keenfold.io.table.DataSpec;
 import keenfold.io.table.parse.ReadColumn;
 import keenfold.io.table.parse.ReadTable;
+import keenfold.io.table.parse.TableFormat;
 
 /**
  * Writes a first plan for a table: splits, metrics and candidates that suit what is seen in it, each with its reason.
@@ -245,6 +247,12 @@ public final class Drafter {
         }
         if (!asked.format().text().isEmpty()) {
             line("text", list(asked.format().text().stream().sorted().toList()), "read as categories");
+        }
+        if (!asked.format().number().isEmpty()) {
+            line("number", list(asked.format().number().stream().sorted().toList()), "read as numbers");
+        }
+        if (!asked.format().missing().equals(Set.copyOf(TableFormat.MISSING))) {
+            line("missing", list(asked.format().missing().stream().sorted().toList()), "stands for a missing value");
         }
         asked.format().separator().ifPresent(s -> line("separator", s == '\t' ? "tab" : PlanWriter.scalar("" + s), ""));
         if (asked.format().decimal() != '.') {

@@ -118,8 +118,8 @@ final class Oddities {
             case MISSING_CODE ->
                 Optional.of(Notice.of(
                                 "missing-code",
-                                "%s has the value \"%s\" in %d rows; if it stands for a missing value, say so with missing"
-                                        + " in the plan, or --missing %s",
+                                "%s has the value \"%s\" in %d rows; if it stands for a missing value, say so with --missing"
+                                        + " %s, or in the plan with missing, beside NA, NaN and ?",
                                 column,
                                 s.detail(),
                                 s.count(),

@@ -55,7 +55,7 @@ public final class SuspicionWords {
             case MISSING_CODE ->
                 column + " has the value \"" + s.detail() + "\" in " + s.count()
                         + (s.count() == 1 ? " row" : " rows")
-                        + "; if it stands for a missing value, say so with missing: in a plan, or --missing";
+                        + "; if it stands for a missing value, say so with --missing, or in a plan with missing, beside NA, NaN and ?";
             case NUMBER_TARGET ->
                 column + " is a number with " + s.count()
                         + " values, each of which would be a class of its own; Keen Fold compares classifiers, to which a"
