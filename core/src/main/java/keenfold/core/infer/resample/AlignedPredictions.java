@@ -1,11 +1,12 @@
 package keenfold.core.infer.resample;
 
 import java.util.ArrayList;
-import java.util.Collections;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
@@ -87,17 +88,7 @@ public final class AlignedPredictions {
     public static AlignedPredictions of(Results results, int taskIndex, boolean failedAllowed) {
         Task task = results.tasks().get(taskIndex);
         int count = results.candidates().size();
-        int repeats = task.splits().repeats();
-        int[] first = new int[repeats + 1];
-        for (int r = 0; r < repeats; r++) {
-            first[r + 1] = first[r] + task.splits().folds(r);
-        }
-        Fit[][] bySplit = new Fit[count][first[repeats]];
-        for (Fit fit : results.fits()) {
-            if (fit.task() == taskIndex) {
-                bySplit[fit.candidate()][first[fit.repeat()] + fit.fold()] = fit;
-            }
-        }
+        Fit[][] bySplit = bySplit(results, taskIndex);
         int splits = task.splits().count();
         List<Integer> admitted = IntStream.range(0, count)
                 .filter(c -> failedAllowed
@@ -105,49 +96,22 @@ public final class AlignedPredictions {
                         : splits - succeeded(bySplit[c]) <= MOST_FAILED * splits)
                 .boxed()
                 .toList();
-        boolean[] common = new boolean[first[repeats]];
-        for (int split = 0; split < common.length; split++) {
-            common[split] = true;
-            for (int c : admitted) {
-                common[split] &= present(bySplit[c][split]);
-            }
-        }
-        List<List<Outcomes>> parts = new ArrayList<>();
-        for (int c = 0; c < count; c++) {
-            parts.add(new ArrayList<>());
-        }
-        for (int r = 0; r < repeats && results.kept() != Results.Kept.SCORES; r++) {
-            List<Integer> own = IntStream.range(first[r], first[r + 1])
-                    .filter(split -> common[split])
-                    .boxed()
-                    .toList();
-            for (List<Integer> together : together(task.splits(), own)) {
-                for (int c : admitted) {
-                    parts.get(c).add(joined(bySplit[c], together));
-                }
-            }
-        }
+        int[] common = IntStream.range(0, splits)
+                .filter(split -> admitted.stream().allMatch(c -> present(bySplit[c][split])))
+                .toArray();
+        List<List<Integer>> together =
+                results.kept() == Results.Kept.SCORES ? List.of() : together(task.splits(), common);
         List<List<Fit>> fits = new ArrayList<>();
         List<List<Fit>> compared = new ArrayList<>();
+        List<List<Outcomes>> parts = new ArrayList<>();
         for (int c = 0; c < count; c++) {
+            Fit[] own = bySplit[c];
             boolean in = admitted.contains(c);
-            List<Fit> all = new ArrayList<>();
-            List<Fit> own = new ArrayList<>();
-            for (int split = 0; split < common.length; split++) {
-                Fit fit = bySplit[c][split];
-                if (fit != null) {
-                    all.add(fit);
-                    if (!fit.failed() && (!in || common[split])) {
-                        own.add(fit);
-                    }
-                }
-            }
-            fits.add(Collections.unmodifiableList(all));
-            compared.add(Collections.unmodifiableList(own));
-        }
-        int commonCount = 0;
-        for (boolean one : common) {
-            commonCount += one ? 1 : 0;
+            fits.add(Arrays.stream(own).filter(Objects::nonNull).toList());
+            compared.add((in ? Arrays.stream(common).mapToObj(split -> own[split]) : Arrays.stream(own))
+                    .filter(AlignedPredictions::present)
+                    .toList());
+            parts.add(in ? together.stream().map(of -> joined(own, of)).toList() : List.of());
         }
         return new AlignedPredictions(
                 task,
@@ -157,7 +121,7 @@ public final class AlignedPredictions {
                 compared,
                 admitted,
                 parts,
-                commonCount,
+                common.length,
                 new HalfRuns(
                         results.halves().stream()
                                 .filter(h -> h.fit().task() == taskIndex)
@@ -166,25 +130,50 @@ public final class AlignedPredictions {
                 results.kept() == Results.Kept.SCORES);
     }
 
+    /** The fits of a data set by candidate and split, the splits repeat by repeat; nothing where there is no fit. */
+    private static Fit[][] bySplit(Results results, int taskIndex) {
+        Splits splits = results.tasks().get(taskIndex).splits();
+        int[] first = new int[splits.repeats()];
+        for (int r = 1; r < first.length; r++) {
+            first[r] = first[r - 1] + splits.folds(r - 1);
+        }
+        Fit[][] bySplit = new Fit[results.candidates().size()][splits.count()];
+        for (Fit fit : results.fits()) {
+            if (fit.task() == taskIndex) {
+                bySplit[fit.candidate()][first[fit.repeat()] + fit.fold()] = fit;
+            }
+        }
+        return bySplit;
+    }
+
+    /** Which of some splits are scored together: those of a repeat of a partition, otherwise each by itself. */
+    private static List<List<Integer>> together(Splits splits, int[] some) {
+        if (!splits.joined()) {
+            return Arrays.stream(some).mapToObj(List::of).toList();
+        }
+        List<List<Integer>> repeats = new ArrayList<>();
+        int end = 0;
+        int next = 0;
+        for (int r = 0; r < splits.repeats(); r++) {
+            end += splits.folds(r);
+            List<Integer> own = new ArrayList<>();
+            while (next < some.length && some[next] < end) {
+                own.add(some[next++]);
+            }
+            if (!own.isEmpty()) {
+                repeats.add(own);
+            }
+        }
+        return repeats;
+    }
+
     /** Returns the runs on halves of the rows. */
     public HalfRuns halfRuns() {
         return halfRuns;
     }
 
-    /** Which splits of a repeat are scored together: all of a partition, otherwise each by itself. */
-    private static List<List<Integer>> together(Splits splits, List<Integer> own) {
-        if (own.isEmpty()) {
-            return List.of();
-        }
-        return splits.joined() ? List.of(own) : own.stream().map(List::of).toList();
-    }
-
     private static int succeeded(@Nullable Fit[] fits) {
-        int count = 0;
-        for (Fit fit : fits) {
-            count += present(fit) ? 1 : 0;
-        }
-        return count;
+        return (int) Arrays.stream(fits).filter(AlignedPredictions::present).count();
     }
 
     private static boolean present(@Nullable Fit fit) {
