@@ -119,7 +119,7 @@ final class Oddities {
                 Optional.of(Notice.of(
                                 "missing-code",
                                 "%s has the value \"%s\" in %d rows; if it stands for a missing value, say so with --missing"
-                                        + " %s, or in the plan with missing, beside NA, NaN and ?",
+                                        + " %s, or with missing in the plan, whose list then names NA, NaN and ? too",
                                 column,
                                 s.detail(),
                                 s.count(),

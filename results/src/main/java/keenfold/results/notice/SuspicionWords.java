@@ -55,7 +55,8 @@ public final class SuspicionWords {
             case MISSING_CODE ->
                 column + " has the value \"" + s.detail() + "\" in " + s.count()
                         + (s.count() == 1 ? " row" : " rows")
-                        + "; if it stands for a missing value, say so with --missing, or in a plan with missing, beside NA, NaN and ?";
+                        + "; if it stands for a missing value, say so with --missing, or with missing in a plan, whose"
+                        + " list then names NA, NaN and ? too";
             case NUMBER_TARGET ->
                 column + " is a number with " + s.count()
                         + " values, each of which would be a class of its own; Keen Fold compares classifiers, to which a"

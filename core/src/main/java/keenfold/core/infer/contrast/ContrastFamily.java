@@ -192,7 +192,7 @@ public final class ContrastFamily {
         return tester.find(a, b, new Tester.Pairing(difference, differing));
     }
 
-    /** In how many rows the predictions of two candidates differ, in what the metric looks at; no further than few. */
+    /** In how many rows the predictions of two candidates differ, in what the metric looks at; few are counted, more are not. */
     private int differingRows(int a, int b) {
         AlignedPredictions panel = draws.panel();
         if (draws.panel().scoresOnly()) {

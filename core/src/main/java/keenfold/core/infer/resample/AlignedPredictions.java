@@ -2,11 +2,11 @@ package keenfold.core.infer.resample;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
@@ -20,7 +20,6 @@ import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.Results;
 import keenfold.core.run.result.Task;
 import keenfold.core.split.Splits;
-import org.jspecify.annotations.Nullable;
 
 /**
  * The predictions of all candidates on one data set, on the common splits: those where no admitted candidate failed.
@@ -87,31 +86,35 @@ public final class AlignedPredictions {
      */
     public static AlignedPredictions of(Results results, int taskIndex, boolean failedAllowed) {
         Task task = results.tasks().get(taskIndex);
-        int count = results.candidates().size();
-        Fit[][] bySplit = bySplit(results, taskIndex);
-        int splits = task.splits().count();
-        List<Integer> admitted = IntStream.range(0, count)
+        Splits splits = task.splits();
+        int[] first = new int[splits.repeats()];
+        for (int r = 1; r < first.length; r++) {
+            first[r] = first[r - 1] + splits.folds(r - 1);
+        }
+        List<List<Fit>> fits = byCandidate(results, taskIndex);
+        List<Integer> admitted = IntStream.range(0, fits.size())
                 .filter(c -> failedAllowed
-                        ? succeeded(bySplit[c]) > 0
-                        : splits - succeeded(bySplit[c]) <= MOST_FAILED * splits)
+                        ? succeeded(fits.get(c)) > 0
+                        : splits.count() - succeeded(fits.get(c)) <= MOST_FAILED * splits.count())
                 .boxed()
                 .toList();
-        int[] common = IntStream.range(0, splits)
-                .filter(split -> admitted.stream().allMatch(c -> present(bySplit[c][split])))
-                .toArray();
-        List<List<Integer>> together =
-                results.kept() == Results.Kept.SCORES ? List.of() : together(task.splits(), common);
-        List<List<Fit>> fits = new ArrayList<>();
+        // How many of the admitted candidates have a fit of each split.
+        int[] present = new int[splits.count()];
+        for (int c : admitted) {
+            for (Fit fit : fits.get(c)) {
+                present[first[fit.repeat()] + fit.fold()] += fit.failed() ? 0 : 1;
+            }
+        }
         List<List<Fit>> compared = new ArrayList<>();
         List<List<Outcomes>> parts = new ArrayList<>();
-        for (int c = 0; c < count; c++) {
-            Fit[] own = bySplit[c];
+        for (int c = 0; c < fits.size(); c++) {
             boolean in = admitted.contains(c);
-            fits.add(Arrays.stream(own).filter(Objects::nonNull).toList());
-            compared.add((in ? Arrays.stream(common).mapToObj(split -> own[split]) : Arrays.stream(own))
-                    .filter(AlignedPredictions::present)
-                    .toList());
-            parts.add(in ? together.stream().map(of -> joined(own, of)).toList() : List.of());
+            List<Fit> own = fits.get(c).stream()
+                    .filter(f -> !f.failed())
+                    .filter(f -> !in || present[first[f.repeat()] + f.fold()] == admitted.size())
+                    .toList();
+            compared.add(own);
+            parts.add(in && results.kept() != Results.Kept.SCORES ? parts(own, splits.joined()) : List.of());
         }
         return new AlignedPredictions(
                 task,
@@ -121,7 +124,7 @@ public final class AlignedPredictions {
                 compared,
                 admitted,
                 parts,
-                common.length,
+                (int) Arrays.stream(present).filter(p -> p == admitted.size()).count(),
                 new HalfRuns(
                         results.halves().stream()
                                 .filter(h -> h.fit().task() == taskIndex)
@@ -130,41 +133,39 @@ public final class AlignedPredictions {
                 results.kept() == Results.Kept.SCORES);
     }
 
-    /** The fits of a data set by candidate and split, the splits repeat by repeat; nothing where there is no fit. */
-    private static Fit[][] bySplit(Results results, int taskIndex) {
-        Splits splits = results.tasks().get(taskIndex).splits();
-        int[] first = new int[splits.repeats()];
-        for (int r = 1; r < first.length; r++) {
-            first[r] = first[r - 1] + splits.folds(r - 1);
+    /** The fits of a data set by candidate, in the order of repeats and folds. */
+    private static List<List<Fit>> byCandidate(Results results, int taskIndex) {
+        List<List<Fit>> fits = new ArrayList<>();
+        for (int c = 0; c < results.candidates().size(); c++) {
+            fits.add(new ArrayList<>());
         }
-        Fit[][] bySplit = new Fit[results.candidates().size()][splits.count()];
         for (Fit fit : results.fits()) {
             if (fit.task() == taskIndex) {
-                bySplit[fit.candidate()][first[fit.repeat()] + fit.fold()] = fit;
+                fits.get(fit.candidate()).add(fit);
             }
         }
-        return bySplit;
+        fits.forEach(own -> own.sort(Comparator.comparingInt(Fit::repeat).thenComparingInt(Fit::fold)));
+        return fits;
     }
 
-    /** Which of some splits are scored together: those of a repeat of a partition, otherwise each by itself. */
-    private static List<List<Integer>> together(Splits splits, int[] some) {
-        if (!splits.joined()) {
-            return Arrays.stream(some).mapToObj(List::of).toList();
-        }
-        List<List<Integer>> repeats = new ArrayList<>();
-        int end = 0;
-        int next = 0;
-        for (int r = 0; r < splits.repeats(); r++) {
-            end += splits.folds(r);
-            List<Integer> own = new ArrayList<>();
-            while (next < some.length && some[next] < end) {
-                own.add(some[next++]);
+    /** What is scored together: the fits of a repeat of a partition as one, otherwise each by itself. */
+    private static List<Outcomes> parts(List<Fit> fits, boolean joined) {
+        List<Outcomes> parts = new ArrayList<>();
+        int from = 0;
+        while (from < fits.size()) {
+            int to = from + 1;
+            while (joined
+                    && to < fits.size()
+                    && fits.get(to).repeat() == fits.get(from).repeat()) {
+                to++;
             }
-            if (!own.isEmpty()) {
-                repeats.add(own);
-            }
+            parts.add(Outcomes.join(fits.subList(from, to).stream()
+                    .flatMap(f -> f.result().stream())
+                    .map(Fit.Result::outcomes)
+                    .toList()));
+            from = to;
         }
-        return repeats;
+        return parts;
     }
 
     /** Returns the runs on halves of the rows. */
@@ -172,20 +173,8 @@ public final class AlignedPredictions {
         return halfRuns;
     }
 
-    private static int succeeded(@Nullable Fit[] fits) {
-        return (int) Arrays.stream(fits).filter(AlignedPredictions::present).count();
-    }
-
-    private static boolean present(@Nullable Fit fit) {
-        return fit != null && !fit.failed();
-    }
-
-    private static Outcomes joined(@Nullable Fit[] fits, List<Integer> splits) {
-        List<Outcomes> folds = new ArrayList<>();
-        for (int split : splits) {
-            Optional.ofNullable(fits[split]).flatMap(Fit::result).ifPresent(r -> folds.add(r.outcomes()));
-        }
-        return Outcomes.join(folds);
+    private static long succeeded(List<Fit> fits) {
+        return fits.stream().filter(f -> !f.failed()).count();
     }
 
     /** Returns the data set with its splits. */

@@ -69,34 +69,20 @@ final class RowStandings {
         return new RowStandings(rows, values, new int[0][], new double[0][]);
     }
 
-    /** Fills in how every row stands in a repeat, by position. */
-    void fill(int repeat, double[] standings) {
-        if (halves.length == 0) {
-            System.arraycopy(values[repeat], 0, standings, 0, standings.length);
-            return;
-        }
-        int[] own = halves[repeat];
-        double[] unit = units[repeat];
-        int[] classes = rows.byPosition();
-        for (int i = 0; i < standings.length; i++) {
-            standings[i] = own[i] * unit[classes[i]];
-        }
-    }
-
-    /** Takes away how every row stands in a repeat. */
-    void subtract(int repeat, double[] standings) {
+    /** Adds how every row stands in a repeat, by position; or, with a sign of −1, takes it away. */
+    void add(int repeat, int sign, double[] to) {
         if (halves.length == 0) {
             double[] own = values[repeat];
-            for (int i = 0; i < standings.length; i++) {
-                standings[i] -= own[i];
+            for (int i = 0; i < to.length; i++) {
+                to[i] += sign * own[i];
             }
             return;
         }
         int[] own = halves[repeat];
         double[] unit = units[repeat];
         int[] classes = rows.byPosition();
-        for (int i = 0; i < standings.length; i++) {
-            standings[i] -= own[i] * unit[classes[i]];
+        for (int i = 0; i < to.length; i++) {
+            to[i] += sign * (own[i] * unit[classes[i]]);
         }
     }
 

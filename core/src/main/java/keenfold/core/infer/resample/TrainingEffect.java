@@ -1,5 +1,6 @@
 package keenfold.core.infer.resample;
 
+import java.util.Arrays;
 import java.util.Optional;
 
 /**
@@ -133,9 +134,10 @@ record TrainingEffect(double lambda, double instability, double covariance, doub
         }
 
         private double[] fill(int repeat, double[] q) {
-            a.fill(repeat, q);
+            Arrays.fill(q, 0);
+            a.add(repeat, 1, q);
             if (b.isPresent()) {
-                b.get().subtract(repeat, q);
+                b.get().add(repeat, -1, q);
             }
             return q;
         }

@@ -79,7 +79,7 @@ class TrainingEffectTest {
 
         double[] standing(String candidate, int repeat) {
             double[] all = new double[rows.count()];
-            standings.get(candidate).fill(repeat, all);
+            standings.get(candidate).add(repeat, 1, all);
             return all;
         }
 
