@@ -1,5 +1,7 @@
 package keenfold.core.data;
 
+import java.util.Arrays;
+
 /** Order and order statistics of numbers, without boxing. */
 public final class WeightedSort {
     private static final int RUN = 24;
@@ -10,30 +12,52 @@ public final class WeightedSort {
      * Returns the positions of the values that are not NaN, in rising order of value, equal ones by position (0 and −0
      * are equal).
      *
-     * <p>Bottom-up merge sort over insertion-sorted runs; O(n log n) time, 8·n bytes.
+     * <p>Sorts whole numbers whose upper bits are those of a value, and whose lower bits are its position: the library has
+     * fast code for these, in vector instructions where Java and processor have them. Values that differ in the bits that
+     * gave way alone are merged afterwards. O(n log n) time, 16·n bytes.
      */
     public static int[] order(double[] values) {
+        long positions = (Long.highestOneBit(Math.max(1, values.length - 1L)) << 1) - 1;
+        long[] keys = new long[values.length];
         int n = 0;
-        int[] order = new int[values.length];
         for (int i = 0; i < values.length; i++) {
             if (!Double.isNaN(values[i])) {
-                order[n++] = i;
+                keys[n++] = (rising(values[i]) & ~positions) | i;
             }
         }
-        order = java.util.Arrays.copyOf(order, n);
+        Arrays.sort(keys, 0, n);
+        int[] order = new int[n];
+        boolean sorted = true;
+        for (int i = 0; i < n; i++) {
+            order[i] = (int) (keys[i] & positions);
+            sorted &= i == 0 || values[order[i - 1]] <= values[order[i]];
+        }
+        return sorted ? order : merged(values, order);
+    }
+
+    /** A whole number that rises with a value that is not NaN; −0 counts as 0. */
+    private static long rising(double value) {
+        long bits = Double.doubleToRawLongBits(value + 0.0);
+        return bits ^ ((bits >> (Long.SIZE - 1)) & Long.MAX_VALUE);
+    }
+
+    /** Bottom-up merge sort over insertion-sorted runs; keeps the order of equal values. */
+    private static int[] merged(double[] values, int[] order) {
+        int n = order.length;
         for (int from = 0; from < n; from += RUN) {
             insertionSort(values, order, from, Math.min(n, from + RUN));
         }
-        int[] spare = new int[n];
+        int[] from = order;
+        int[] to = new int[n];
         for (int width = RUN; width < n; width *= 2) {
-            for (int from = 0; from < n; from += 2 * width) {
-                merge(values, order, spare, from, Math.min(n, from + width), Math.min(n, from + 2 * width));
+            for (int at = 0; at < n; at += 2 * width) {
+                merge(values, from, to, at, Math.min(n, at + width), Math.min(n, at + 2 * width));
             }
-            int[] swap = order;
-            order = spare;
-            spare = swap;
+            int[] swap = from;
+            from = to;
+            to = swap;
         }
-        return order;
+        return from;
     }
 
     private static void insertionSort(double[] values, int[] order, int from, int to) {

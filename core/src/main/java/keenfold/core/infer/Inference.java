@@ -1,5 +1,6 @@
 package keenfold.core.infer;
 
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -67,7 +68,7 @@ public final class Inference {
     public MetricInference metric(String name) {
         int index = index(name);
         return made.computeIfAbsent(
-                index, i -> draw(i, new FoldScores(panel, i).definedCandidates(), Optional.empty()));
+                index, i -> draw(i, new FoldScores(panel, i).definedCandidates(parallel), Optional.empty()));
     }
 
     private MetricInference draw(int index, List<Integer> defined, Optional<Bootstrap.Means> drawn) {
@@ -99,8 +100,9 @@ public final class Inference {
                 .distinct()
                 .filter(i -> !made.containsKey(i))
                 .toArray();
-        List<List<Integer>> defined =
-                parallel.map(wanted.length, i -> new FoldScores(panel, wanted[i]).definedCandidates());
+        List<List<Integer>> defined = Arrays.stream(wanted)
+                .mapToObj(i -> new FoldScores(panel, i).definedCandidates(parallel))
+                .toList();
         List<Bootstrap.Means> drawn = new Bootstrap(panel, evidence.draws(), parallel)
                 .means(
                         IntStream.range(0, wanted.length)

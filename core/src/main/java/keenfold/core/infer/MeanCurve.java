@@ -50,45 +50,58 @@ public record MeanCurve(List<Curve> parts, Curve mean, List<Double> low, List<Do
     }
 
     /**
-     * Returns the curves of an admitted candidate; empty where no repeat has one.
+     * Returns the curves of some candidates and classes, in their order, all of the same draws; empty where no repeat has
+     * one.
      *
-     * @param c class index
      * @throws IllegalArgumentException if hardly any fold has both classes, so that rows cannot be ranked
      */
-    public static Optional<MeanCurve> of(
+    public static List<Optional<MeanCurve>> of(
             AlignedPredictions panel,
             InferenceSettings evidence,
             Parallel parallel,
-            int candidate,
             RankCurve.Kind kind,
-            int c) {
+            List<CandidateClass> wanted) {
+        List<List<RankCurve>> ranked =
+                parallel.map(wanted.size(), i -> panel.parts(wanted.get(i).candidate()).stream()
+                        .map(o -> RankCurve.of(kind, o, wanted.get(i).classIndex()))
+                        .toList());
+        double[][][] drawn = drawn(panel, evidence, parallel, ranked);
+        return parallel.map(
+                wanted.size(), i -> of(panel, evidence.level(), kind, wanted.get(i), ranked.get(i), drawn[i]));
+    }
+
+    private static Optional<MeanCurve> of(
+            AlignedPredictions panel,
+            double level,
+            RankCurve.Kind kind,
+            CandidateClass wanted,
+            List<RankCurve> ranked,
+            double[][] drawn) {
+        int candidate = wanted.candidate();
         String name = (kind == RankCurve.Kind.ROC ? "auc" : "average-precision") + ":class="
-                + panel.task().data().classes().labels().get(c);
+                + panel.task().data().classes().labels().get(wanted.classIndex());
         Metric metric = Task.of(panel.task().data(), panel.task().splits(), List.of(MetricName.parse(name)))
                 .metrics()
                 .get(0);
-        List<RankCurve> ranked = panel.parts(candidate).stream()
-                .map(o -> RankCurve.of(kind, o, c))
-                .toList();
         List<Curve> parts = ranked.stream().flatMap(r -> r.plain().stream()).toList();
         if (parts.isEmpty()) {
             return Optional.empty();
         }
         Curve mean = Curve.mean(parts, ones(parts.size()));
-        double[][] drawn = drawn(panel, evidence, parallel, ranked);
         double[] areas = Arrays.stream(drawn)
                 .filter(d -> d.length > 0)
                 .mapToDouble(d -> d[GRID])
                 .toArray();
         Variance variance = areas.length < 2
                 ? new Variance(0, 0, 0, 0, 0, 0)
-                : new VarianceModel(panel, metric, panel.units(), List.of(candidate)).ofMean(candidate, areas);
+                : new VarianceModel(panel, metric, panel.units(), List.of(candidate), Parallel.of(1))
+                        .ofMean(candidate, areas);
         if (!(variance.raw() > 0)) {
             return Optional.of(new MeanCurve(parts, mean, List.of(), List.of()));
         }
         List<Double> low = new ArrayList<>();
         List<Double> high = new ArrayList<>();
-        double tail = (1 - evidence.level()) / 2;
+        double tail = (1 - level) / 2;
         for (int g = 0; g < GRID; g++) {
             int at = g;
             double[] values = Arrays.stream(drawn)
@@ -114,26 +127,35 @@ public record MeanCurve(List<Curve> parts, Curve mean, List<Double> low, List<Do
         return ones;
     }
 
-    /** By draw the mean curve at the points of the grid, then its area; nothing where more than half the parts have none. */
-    private static double[][] drawn(
-            AlignedPredictions panel, InferenceSettings evidence, Parallel parallel, List<RankCurve> ranked) {
+    /**
+     * By what is wanted and draw the mean curve at the points of the grid, then its area; nothing where more than half the
+     * parts have none.
+     */
+    private static double[][][] drawn(
+            AlignedPredictions panel, InferenceSettings evidence, Parallel parallel, List<List<RankCurve>> wanted) {
         int draws = Math.min(DRAWS, evidence.draws());
-        double[][] drawn = new double[draws][];
+        double[][][] drawn = new double[wanted.size()][draws][];
         new Bootstrap(panel, draws, parallel).eachDraw((draw, weights) -> {
-            double[] sum = new double[GRID + 1];
-            int used = 0;
-            for (RankCurve part : ranked) {
-                double[] values = part.at(GRID, weights);
-                used += values.length > 0 ? 1 : 0;
-                for (int g = 0; g < values.length; g++) {
-                    sum[g] += values[g];
-                }
+            for (int i = 0; i < drawn.length; i++) {
+                drawn[i][draw] = mean(wanted.get(i), weights);
             }
-            int count = used;
-            drawn[draw] = 2 * used < ranked.size()
-                    ? new double[0]
-                    : Arrays.stream(sum).map(s -> s / count).toArray();
         });
         return drawn;
+    }
+
+    private static double[] mean(List<RankCurve> parts, double[] weights) {
+        double[] sum = new double[GRID + 1];
+        int used = 0;
+        for (RankCurve part : parts) {
+            double[] values = part.at(GRID, weights);
+            used += values.length > 0 ? 1 : 0;
+            for (int g = 0; g < values.length; g++) {
+                sum[g] += values[g];
+            }
+        }
+        int count = used;
+        return 2 * used < parts.size()
+                ? new double[0]
+                : Arrays.stream(sum).map(s -> s / count).toArray();
     }
 }

@@ -1,8 +1,8 @@
 package keenfold.core.infer;
 
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
 import keenfold.core.infer.distribution.Quantiles;
 import keenfold.core.infer.resample.AlignedPredictions;
@@ -39,73 +39,98 @@ public final class Reliability {
     public record Bin(
             double from, double to, double rows, double predicted, double observed, double low, double high) {}
 
+    /** What predictions of one class are in one bin. */
+    private static final class Entries {
+        /** Rows that have entries, rising, and how many: by repeats they may differ. */
+        final int[] rows;
+
+        final double[] each;
+        /** The same for rows of the class, 0 for others. */
+        final double[] own;
+
+        final double count;
+        final double predicted;
+
+        Entries(double[] byRow, double predicted, IntPredicate ofClass) {
+            this.rows = IntStream.range(0, byRow.length)
+                    .filter(row -> byRow[row] > 0)
+                    .toArray();
+            this.each = Arrays.stream(rows).mapToDouble(row -> byRow[row]).toArray();
+            this.own = Arrays.stream(rows)
+                    .mapToDouble(row -> ofClass.test(row) ? byRow[row] : 0)
+                    .toArray();
+            this.count = Arrays.stream(each).sum();
+            this.predicted = predicted;
+        }
+
+        /** The share of the class under weights; NaN where none of the rows has one. */
+        double share(double[] weights) {
+            double hits = 0;
+            double all = 0;
+            for (int i = 0; i < rows.length; i++) {
+                double w = weights[rows[i]];
+                hits += w * own[i];
+                all += w * each[i];
+            }
+            return hits / all;
+        }
+
+        Bin bin(int b, int repeats, double[] drawn, double tail) {
+            double[] shares =
+                    Arrays.stream(drawn).filter(s -> !Double.isNaN(s)).sorted().toArray();
+            boolean none = shares.length == 0;
+            return new Bin(
+                    (double) b / BINS,
+                    (b + 1.0) / BINS,
+                    count / repeats,
+                    predicted / count,
+                    Arrays.stream(own).sum() / count,
+                    none ? Double.NaN : Quantiles.of(shares, tail),
+                    none ? Double.NaN : Quantiles.of(shares, 1 - tail));
+        }
+    }
+
     /**
-     * Returns the bins of an admitted candidate, rising.
+     * Returns the bins of some admitted candidates and classes, in their order, rising, all of the same draws.
      *
      * @param metric any of the data set; level, draws and seed are its own
-     * @param c class index
      */
-    public static List<Bin> of(MetricInference metric, int candidate, int c) {
+    public static List<List<Bin>> of(MetricInference metric, List<CandidateClass> wanted) {
         AlignedPredictions panel = metric.panel();
-        List<Outcomes> parts = panel.parts(candidate);
-        // Per bin and row of the data set: entries, and their class.
-        double[][] entries = new double[BINS][panel.rows()];
-        double[] own = new double[panel.rows()];
-        double[] sums = new double[BINS];
-        double[] counts = new double[BINS];
-        double[] hits = new double[BINS];
-        for (Outcomes part : parts) {
+        List<List<Entries>> entries = metric.parallel().map(wanted.size(), i -> entries(panel, wanted.get(i)));
+        int draws = Math.min(MeanCurve.DRAWS, metric.evidence().draws());
+        double[][][] drawn = new double[wanted.size()][BINS][draws];
+        new Bootstrap(panel, draws, metric.parallel()).eachDraw((draw, weights) -> {
+            for (int i = 0; i < drawn.length; i++) {
+                for (int b = 0; b < BINS; b++) {
+                    drawn[i][b][draw] = entries.get(i).get(b).share(weights);
+                }
+            }
+        });
+        double tail = (1 - metric.evidence().level()) / 2;
+        return metric.parallel().map(wanted.size(), i -> {
+            int repeats = panel.parts(wanted.get(i).candidate()).size();
+            return IntStream.range(0, BINS)
+                    .mapToObj(b -> entries.get(i).get(b).bin(b, repeats, drawn[i][b], tail))
+                    .toList();
+        });
+    }
+
+    private static List<Entries> entries(AlignedPredictions panel, CandidateClass wanted) {
+        int c = wanted.classIndex();
+        double[][] byRow = new double[BINS][panel.rows()];
+        double[] predicted = new double[BINS];
+        for (Outcomes part : panel.parts(wanted.candidate())) {
             for (int i = 0; i < part.size(); i++) {
                 double p = part.probability(i, c);
                 int b = Math.min(BINS - 1, (int) (p * BINS));
-                own[part.row(i)] = part.actual(i) == c ? 1 : 0;
-                entries[b][part.row(i)]++;
-                sums[b] += p;
-                counts[b]++;
-                hits[b] += own[part.row(i)];
+                byRow[b][part.row(i)]++;
+                predicted[b] += p;
             }
         }
-        double[][] drawn = drawn(metric, entries, own);
-        double tail = (1 - metric.evidence().level()) / 2;
-        List<Bin> bins = new ArrayList<>();
-        for (int b = 0; b < BINS; b++) {
-            double[] shares = Arrays.stream(drawn[b])
-                    .filter(s -> !Double.isNaN(s))
-                    .sorted()
-                    .toArray();
-            boolean none = shares.length == 0;
-            bins.add(new Bin(
-                    (double) b / BINS,
-                    (b + 1.0) / BINS,
-                    counts[b] / parts.size(),
-                    sums[b] / counts[b],
-                    hits[b] / counts[b],
-                    none ? Double.NaN : Quantiles.of(shares, tail),
-                    none ? Double.NaN : Quantiles.of(shares, 1 - tail)));
-        }
-        return bins;
-    }
-
-    /** By bin and draw the share of the class; NaN where the draw has no row of the bin. */
-    private static double[][] drawn(MetricInference metric, double[][] entries, double[] own) {
-        int draws = Math.min(MeanCurve.DRAWS, metric.evidence().draws());
-        int[][] rows = new int[BINS][];
-        Arrays.setAll(rows, b -> IntStream.range(0, own.length)
-                .filter(i -> entries[b][i] > 0)
-                .toArray());
-        double[][] drawn = new double[BINS][draws];
-        new Bootstrap(metric.panel(), draws, metric.parallel()).eachDraw((draw, weights) -> {
-            for (int b = 0; b < BINS; b++) {
-                double hits = 0;
-                double all = 0;
-                for (int row : rows[b]) {
-                    double w = weights[row] * entries[b][row];
-                    hits += w * own[row];
-                    all += w;
-                }
-                drawn[b][draw] = hits / all;
-            }
-        });
-        return drawn;
+        return IntStream.range(0, BINS)
+                .mapToObj(b -> new Entries(
+                        byRow[b], predicted[b], row -> panel.task().data().target(row) == c))
+                .toList();
     }
 }

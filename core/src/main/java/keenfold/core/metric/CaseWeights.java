@@ -1,16 +1,21 @@
 package keenfold.core.metric;
 
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.IdentityHashMap;
+import java.util.Map;
 
 /** How often each row of a table counts, in several draws at once; used by one thread. */
 public final class CaseWeights {
     private final int[][] counts;
+    private final int lanes;
     private final long most;
     private double[][] values = new double[0][];
+    private final Map<FoldRows, int[][]> totals = new HashMap<>();
 
-    private CaseWeights(int[][] counts, long most) {
+    private CaseWeights(int[][] counts, int lanes, long most) {
         this.counts = counts;
+        this.lanes = lanes;
         this.most = most;
     }
 
@@ -27,7 +32,7 @@ public final class CaseWeights {
                 sums[lane] += row[lane];
             }
         }
-        return new CaseWeights(counts, Arrays.stream(sums).max().orElse(0));
+        return new CaseWeights(counts, lanes, Arrays.stream(sums).max().orElse(0));
     }
 
     /** Returns one draw in which each of some rows counts once. */
@@ -53,6 +58,19 @@ public final class CaseWeights {
             }
         }
         return values;
+    }
+
+    /** Returns the sum of the weights of each fold, by fold and lane; added up once. */
+    int[][] totals(FoldRows folds) {
+        return totals.computeIfAbsent(folds, f -> {
+            int[][] sums = new int[f.ends.length][lanes];
+            int from = 0;
+            for (int fold = 0; fold < sums.length; fold++) {
+                Lanes.addRows(sums[fold], counts, f.rows, from, f.ends[fold]);
+                from = f.ends[fold];
+            }
+            return sums;
+        });
     }
 
     /** Returns the largest sum of the weights of all rows in any lane. */

@@ -21,7 +21,7 @@ public final class ConcordantPairs implements RankMetric.OfRanks {
         if (weights.most() > PairCounts.MOST) {
             scoreInDoubles(ranked, weights.values(), scores);
         } else {
-            new PairCounts(scores.length).score(ranked, weights.counts(), scores);
+            new PairCounts(ranked, weights, scores.length).score(scores);
         }
     }
 
@@ -35,6 +35,7 @@ public final class ConcordantPairs implements RankMetric.OfRanks {
         double[] own = new double[lanes];
         double[] both = new double[lanes];
         int from = 0;
+        int fold = 0;
         for (int step = 0; step < ranked.stepEnd.length; step++) {
             Arrays.fill(own, 0);
             Lanes.addRows(below, weights, ranked.rows, from, ranked.othersEnd[step]);
@@ -46,7 +47,8 @@ public final class ConcordantPairs implements RankMetric.OfRanks {
             Lanes.addProduct(concordant, own, both);
             Lanes.add(cases, own);
             from = ranked.stepEnd[step];
-            if (ranked.stepEndsFold[step]) {
+            if (step == ranked.lastStep[fold]) {
+                fold++;
                 Lanes.addProduct(pairs, cases, below);
                 Arrays.fill(below, 0);
                 Arrays.fill(cases, 0);

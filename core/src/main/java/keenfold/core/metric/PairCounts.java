@@ -7,70 +7,144 @@ import java.util.Arrays;
  *
  * <p>The few rows of a step are added up and multiplied in one loop over the lanes: loops that do little each are bound by the
  * loads and stores of what they add to.
+ *
+ * <p>Where a stretch of other classes' rows is passed over, the steps below it are gone through rising, and those above it
+ * falling. With T the others of a fold, a row of the class that has a others above it and a + q with its ties has
+ * (T − a − q) + (T − a) concordant half pairs.
  */
 final class PairCounts {
     /** The largest sum of weights of which no count runs over: of W rows at most W²/4 pairs, counted twice. */
     static final int MOST = 65535;
 
+    private final Ranked ranked;
+    private final CaseWeights cases;
+    private final int[] rows;
+    private final int[][] weights;
     private final int[] none;
-    private final int[] below;
-    private final int[] cases;
-    /** Twice the concordant pairs; a tied one counts once. */
+    /** Twice the concordant pairs of the folds so far; a tied one counts once. */
     private final int[] twice;
 
     private final int[] pairs;
 
-    PairCounts(int lanes) {
+    PairCounts(Ranked ranked, CaseWeights cases, int lanes) {
+        this.ranked = ranked;
+        this.cases = cases;
+        this.rows = ranked.rows;
+        this.weights = cases.counts();
         this.none = new int[lanes];
-        this.below = new int[lanes];
-        this.cases = new int[lanes];
         this.twice = new int[lanes];
         this.pairs = new int[lanes];
     }
 
-    /** Fills the area of each lane, NaN where there is no pair; weights by row and lane. */
-    void score(Ranked ranked, int[][] weights, double[] scores) {
-        int from = 0;
-        for (int step = 0; step < ranked.stepEnd.length; step++) {
-            int othersEnd = ranked.othersEnd[step];
-            int ownEnd = ranked.ownEnd[step];
-            int end = ranked.stepEnd[step];
-            if (ownEnd > othersEnd) {
-                step(ranked.rows, weights, from, othersEnd, ownEnd, end);
+    /** What was counted of one fold, going one way. */
+    private static final class Side {
+        /** Other classes' rows so far. */
+        final int[] others;
+        /** Rows of the class so far. */
+        final int[] own;
+        /** Pairs of these with those before them, twice; a tied one counts once. */
+        final int[] twice;
+
+        Side(int lanes) {
+            this.others = new int[lanes];
+            this.own = new int[lanes];
+            this.twice = new int[lanes];
+        }
+
+        void clear() {
+            Arrays.fill(others, 0);
+            Arrays.fill(own, 0);
+            Arrays.fill(twice, 0);
+        }
+    }
+
+    /** Fills the area of each lane, NaN where there is no pair. */
+    void score(double[] scores) {
+        Side low = new Side(none.length);
+        Side high = new Side(none.length);
+        int[][] totals = ranked.passed.length > 0 ? cases.totals(ranked.folds) : new int[0][];
+        int first = 0;
+        for (int fold = 0; fold < ranked.lastStep.length; fold++) {
+            int last = ranked.lastStep[fold];
+            low.clear();
+            if (totals.length == 0) {
+                rise(low, first, last + 1);
+                endFold(low);
             } else {
-                Lanes.addRows(below, weights, ranked.rows, from, othersEnd);
+                high.clear();
+                rise(low, first, ranked.passed[fold]);
+                int[] between = ranked.passedTied[fold]
+                        ? fallToTied(low, high, ranked.passed[fold], last)
+                        : fallTo(high, ranked.passed[fold], last);
+                endFold(low, high, between, totals[fold]);
             }
-            from = end;
-            if (ranked.stepEndsFold[step]) {
-                endFold();
-            }
+            first = last + 1;
         }
         for (int lane = 0; lane < scores.length; lane++) {
             scores[lane] = twice[lane] / (2.0 * pairs[lane]);
         }
     }
 
-    private void step(int[] rows, int[][] weights, int from, int othersEnd, int ownEnd, int end) {
+    private int start(int step) {
+        return step == 0 ? 0 : ranked.stepEnd[step - 1];
+    }
+
+    /** Goes through steps from below. */
+    private void rise(Side side, int from, int to) {
+        for (int s = from; s < to; s++) {
+            step(side, start(s), ranked.othersEnd[s], ranked.othersEnd[s], ranked.ownEnd[s], ranked.stepEnd[s]);
+        }
+    }
+
+    /** Goes through steps from above, but not through the first others of the last one, which are passed over. */
+    private int[] fallTo(Side side, int step, int last) {
+        int above = ranked.stepEnd[last];
+        for (int s = last; s >= step; s--) {
+            int own = ranked.othersEnd[s];
+            step(side, ranked.stepEnd[s], above, own, ranked.ownEnd[s], ranked.stepEnd[s]);
+            above = own;
+        }
+        return none;
+    }
+
+    /** Goes through steps from above down to the tied others of one, which are passed over; returns its rows of the class. */
+    private int[] fallToTied(Side low, Side high, int step, int last) {
+        if (step < last) {
+            fallTo(high, step + 1, last);
+            Lanes.addRows(high.others, weights, rows, ranked.stepEnd[step], ranked.othersEnd[step + 1]);
+        }
+        Lanes.addRows(low.others, weights, rows, start(step), ranked.othersEnd[step]);
+        int[] own = new int[none.length];
+        Lanes.addRows(own, weights, rows, ranked.othersEnd[step], ranked.ownEnd[step]);
+        return own;
+    }
+
+    /** Adds others, then rows of the class, then others tied with all of these. */
+    private void step(Side side, int from, int othersEnd, int ownFrom, int ownEnd, int tiedEnd) {
+        if (ownEnd == ownFrom) {
+            Lanes.addRows(side.others, weights, rows, from, othersEnd);
+            return;
+        }
         int others = Math.max(from, othersEnd - 2);
-        Lanes.addRows(below, weights, rows, from, others);
+        Lanes.addRows(side.others, weights, rows, from, others);
         // A row that is not there counts nothing.
         int[] otherA = others < othersEnd ? weights[rows[others]] : none;
         int[] otherB = others + 1 < othersEnd ? weights[rows[others + 1]] : none;
-        int[] ownA = allButLast(rows, weights, othersEnd, ownEnd);
-        int[] ownB = ownEnd - othersEnd > 1 ? weights[rows[ownEnd - 1]] : none;
-        if (end > ownEnd) {
-            int[] tiedA = allButLast(rows, weights, ownEnd, end);
-            int[] tiedB = end - ownEnd > 1 ? weights[rows[end - 1]] : none;
-            addTies(otherA, otherB, ownA, ownB, tiedA, tiedB);
+        int[] ownA = allButLast(ownFrom, ownEnd);
+        int[] ownB = ownEnd - ownFrom > 1 ? weights[rows[ownEnd - 1]] : none;
+        if (tiedEnd > ownEnd) {
+            int[] tiedA = allButLast(ownEnd, tiedEnd);
+            int[] tiedB = tiedEnd - ownEnd > 1 ? weights[rows[tiedEnd - 1]] : none;
+            addTies(side, otherA, otherB, ownA, ownB, tiedA, tiedB);
         } else if (otherB == none && ownB == none) {
-            addStep(otherA, ownA);
+            addStep(side, otherA, ownA);
         } else {
-            addStep(otherA, otherB, ownA, ownB);
+            addStep(side, otherA, otherB, ownA, ownB);
         }
     }
 
     /** The sum of several rows but the last, or the first row of one or two; not to be changed. */
-    private int[] allButLast(int[] rows, int[][] weights, int from, int end) {
+    private int[] allButLast(int from, int end) {
         if (end - from <= 2) {
             return weights[rows[from]];
         }
@@ -79,50 +153,76 @@ final class PairCounts {
         return sum;
     }
 
-    private void endFold() {
-        int[] low = below;
-        int[] high = cases;
+    private void endFold(Side low) {
+        int[] others = low.others;
+        int[] own = low.own;
+        int[] lowTwice = low.twice;
         for (int lane = 0; lane < pairs.length; lane++) {
-            pairs[lane] += low[lane] * high[lane];
+            pairs[lane] += others[lane] * own[lane];
+            twice[lane] += lowTwice[lane];
         }
-        Arrays.fill(low, 0);
-        Arrays.fill(high, 0);
     }
 
-    private void addStep(int[] other, int[] own) {
-        int[] low = below;
-        int[] sum = twice;
-        int[] all = cases;
-        for (int lane = 0; lane < low.length; lane++) {
-            int b = low[lane] + other[lane];
-            low[lane] = b;
+    /**
+     * Joins both sides of what was passed over.
+     *
+     * @param between rows of the class tied with it: the others below them are those of the lower side, and then all but
+     *     those of the upper
+     * @param total the rows of the fold
+     */
+    private void endFold(Side low, Side high, int[] between, int[] total) {
+        int[] lowOwn = low.own;
+        int[] lowOthers = low.others;
+        int[] lowTwice = low.twice;
+        int[] highOwn = high.own;
+        int[] highOthers = high.others;
+        int[] highTwice = high.twice;
+        for (int lane = 0; lane < pairs.length; lane++) {
+            int own = lowOwn[lane] + highOwn[lane] + between[lane];
+            int others = total[lane] - own;
+            pairs[lane] += others * own;
+            twice[lane] += lowTwice[lane]
+                    + (others + others) * highOwn[lane]
+                    - highTwice[lane]
+                    + between[lane] * (lowOthers[lane] + others - highOthers[lane]);
+        }
+    }
+
+    private static void addStep(Side side, int[] other, int[] own) {
+        int[] before = side.others;
+        int[] sum = side.twice;
+        int[] all = side.own;
+        for (int lane = 0; lane < before.length; lane++) {
+            int b = before[lane] + other[lane];
+            before[lane] = b;
             sum[lane] += own[lane] * (b + b);
             all[lane] += own[lane];
         }
     }
 
-    private void addStep(int[] otherA, int[] otherB, int[] ownA, int[] ownB) {
-        int[] low = below;
-        int[] sum = twice;
-        int[] all = cases;
-        for (int lane = 0; lane < low.length; lane++) {
-            int b = low[lane] + otherA[lane] + otherB[lane];
+    private static void addStep(Side side, int[] otherA, int[] otherB, int[] ownA, int[] ownB) {
+        int[] before = side.others;
+        int[] sum = side.twice;
+        int[] all = side.own;
+        for (int lane = 0; lane < before.length; lane++) {
+            int b = before[lane] + otherA[lane] + otherB[lane];
             int own = ownA[lane] + ownB[lane];
-            low[lane] = b;
+            before[lane] = b;
             sum[lane] += own * (b + b);
             all[lane] += own;
         }
     }
 
-    private void addTies(int[] otherA, int[] otherB, int[] ownA, int[] ownB, int[] tiedA, int[] tiedB) {
-        int[] low = below;
-        int[] sum = twice;
-        int[] all = cases;
-        for (int lane = 0; lane < low.length; lane++) {
-            int b = low[lane] + otherA[lane] + otherB[lane];
+    private static void addTies(
+            Side side, int[] otherA, int[] otherB, int[] ownA, int[] ownB, int[] tiedA, int[] tiedB) {
+        int[] before = side.others;
+        int[] sum = side.twice;
+        int[] all = side.own;
+        for (int lane = 0; lane < before.length; lane++) {
+            int b = before[lane] + otherA[lane] + otherB[lane];
             int own = ownA[lane] + ownB[lane];
             int after = b + tiedA[lane] + tiedB[lane];
-            low[lane] = after;
+            before[lane] = after;
             sum[lane] += own * (b + after);
             all[lane] += own;
         }

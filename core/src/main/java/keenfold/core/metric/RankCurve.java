@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.IntStream;
 import keenfold.core.data.WeightedSort;
 
 /**
@@ -40,6 +41,10 @@ public final class RankCurve {
         private final double[] ones;
 
         private final int[] runEnds;
+        /** The rows of the class. */
+        private final int[] ownRow;
+        /** How many runs there are up to the last row of the class; of what follows, the curve needs the sum alone. */
+        private final int runs;
 
         Fold(int[] row, boolean[] own, int[] runEnds) {
             this.row = row;
@@ -47,6 +52,12 @@ public final class RankCurve {
             this.ones = new double[own.length];
             Arrays.setAll(ones, i -> own[i] ? 1 : 0);
             this.runEnds = runEnds;
+            int[] places = IntStream.range(0, own.length).filter(i -> own[i]).toArray();
+            this.ownRow = Arrays.stream(places).map(i -> row[i]).toArray();
+            int last = places.length == 0 ? -1 : places[places.length - 1];
+            this.runs = last < 0
+                    ? 0
+                    : (int) Arrays.stream(runEnds).filter(end -> end <= last).count() + 1;
         }
     }
 
@@ -125,20 +136,15 @@ public final class RankCurve {
         double[] sum = new double[points + 1];
         double total = 0;
         for (Fold fold : folds) {
-            double own = 0;
-            double all = 0;
-            for (int i = 0; i < fold.row.length; i++) {
-                double w = weights[fold.row[i]];
-                all += w;
-                own += w * fold.ones[i];
-            }
+            double own = sum(fold.ownRow, weights);
+            double all = sum(fold.row, weights);
             double share = kind == Kind.ROC ? own * (all - own) : own;
             if (share > 0) {
                 total += share;
                 if (kind == Kind.ROC) {
                     addRoc(fold, weights, share, all - own, own, sum);
                 } else {
-                    addRecalls(fold, weights, share, own, sum);
+                    addRecalls(fold, weights, share, all, own, sum);
                 }
             }
         }
@@ -147,6 +153,14 @@ public final class RankCurve {
         }
         for (int g = 0; g < sum.length; g++) {
             sum[g] /= total;
+        }
+        return sum;
+    }
+
+    private static double sum(int[] rows, double[] weights) {
+        double sum = 0;
+        for (int row : rows) {
+            sum += weights[row];
         }
         return sum;
     }
@@ -160,10 +174,14 @@ public final class RankCurve {
         double next = 0;
         int g = 0;
         int i = 0;
-        for (int end : fold.runEnds) {
+        for (int run = 0; run < fold.runs; run++) {
             double caughtBefore = caught;
             double wrongBefore = wrong;
-            for (; i < end; i++) {
+            if (run + 1 == fold.runEnds.length) {
+                caught = own;
+                wrong = others;
+            }
+            for (; run + 1 < fold.runEnds.length && i < fold.runEnds[run]; i++) {
                 double w = weights[fold.row[i]];
                 double ofOwn = w * fold.ones[i];
                 caught += ofOwn;
@@ -180,11 +198,12 @@ public final class RankCurve {
         for (; g < points; g++) {
             sum[g] += share;
         }
+        area += (others - wrong) * (own + own);
         sum[points] += share * (area / (2 * others * own));
     }
 
     /** The same for precision against recall. */
-    private static void addRecalls(Fold fold, double[] weights, double share, double own, double[] sum) {
+    private static void addRecalls(Fold fold, double[] weights, double share, double all, double own, double[] sum) {
         int points = sum.length - 1;
         double caught = 0;
         double called = 0;
@@ -193,9 +212,13 @@ public final class RankCurve {
         double next = 0;
         int g = 0;
         int i = 0;
-        for (int end : fold.runEnds) {
+        for (int run = 0; run < fold.runs; run++) {
             double before = caught;
-            for (; i < end; i++) {
+            if (run + 1 == fold.runEnds.length) {
+                caught = own;
+                called = all;
+            }
+            for (; run + 1 < fold.runEnds.length && i < fold.runEnds[run]; i++) {
                 double w = weights[fold.row[i]];
                 caught += w * fold.ones[i];
                 called += w;

@@ -58,11 +58,12 @@ public final class RankMetric implements Metric {
 
     @Override
     public Scorer scorer(Outcomes outcomes) {
+        FoldRows folds = FoldRows.of(outcomes);
         return new ByClass(
                 ofRanks,
                 shares,
                 IntStream.range(0, shares.length)
-                        .mapToObj(c -> shares[c] > 0 ? Ranked.of(outcomes, c) : Ranked.NONE)
+                        .mapToObj(c -> shares[c] > 0 ? Ranked.of(outcomes, c, folds) : Ranked.NONE)
                         .toArray(Ranked[]::new),
                 outcomes.size());
     }

@@ -10,9 +10,16 @@ import keenfold.core.data.WeightedSort;
  * <p>For sums over pairs, runs are joined into steps: rows of other classes, then rows of the class, all of them more
  * probable, then rows of other classes tied with all of those of the class. A step ends where the next row of another class
  * is more probable than one of the class before it.
+ *
+ * <p>Where each fold has a long stretch of other classes' rows, such as those of probability 0, which all classifiers agree
+ * on, sums over pairs need not pass it: what lies below its end is all that lies above it, taken from the whole fold.
  */
 final class Ranked {
-    static final Ranked NONE = new Ranked(new int[0], new int[0], new boolean[0], new int[0], new boolean[0]);
+    static final Ranked NONE =
+            new Ranked(new int[0], new int[0], new boolean[0], new int[0], new boolean[0], FoldRows.NONE);
+
+    /** The share of rows from which on passing over them saves more than whole folds take to add up. */
+    private static final double LEAST_PASSED = 0.25;
 
     final int[] entry;
     final int[] rows;
@@ -24,9 +31,16 @@ final class Ranked {
 
     final int[] ownEnd;
     final int[] stepEnd;
-    final boolean[] stepEndsFold;
+    /** By fold the step that it ends with. */
+    final int[] lastStep;
+    /** By fold the step whose others are passed over; nothing where no stretch is long enough. */
+    final int[] passed;
+    /** By fold whether these are the tied ones of the step, and not the first. */
+    final boolean[] passedTied;
+    /** The rows of the folds, if stretches are passed over. */
+    final FoldRows folds;
 
-    private Ranked(int[] entry, int[] rows, boolean[] own, int[] runEnds, boolean[] lastOfFold) {
+    private Ranked(int[] entry, int[] rows, boolean[] own, int[] runEnds, boolean[] lastOfFold, FoldRows folds) {
         this.entry = entry;
         this.rows = rows;
         this.own = own;
@@ -35,8 +49,9 @@ final class Ranked {
         int[] others = new int[runEnds.length];
         int[] owns = new int[runEnds.length];
         int[] ends = new int[runEnds.length];
-        boolean[] foldEnds = new boolean[runEnds.length];
+        int[] foldEnds = new int[runEnds.length];
         int steps = 0;
+        int ended = 0;
         int run = 0;
         int at = 0;
         while (run < runEnds.length) {
@@ -69,18 +84,50 @@ final class Ranked {
                 at = runEnds[run++];
             }
             ends[steps] = at;
-            foldEnds[steps++] = last;
+            if (last) {
+                foldEnds[ended++] = steps;
+            }
+            steps++;
         }
         this.othersEnd = Arrays.copyOf(others, steps);
         this.ownEnd = Arrays.copyOf(owns, steps);
         this.stepEnd = Arrays.copyOf(ends, steps);
-        this.stepEndsFold = Arrays.copyOf(foldEnds, steps);
+        this.lastStep = Arrays.copyOf(foldEnds, ended);
+        int[] longest = new int[ended];
+        boolean[] tied = new boolean[ended];
+        boolean passes = folds.ends.length == ended && longest(longest, tied) >= LEAST_PASSED * rows.length;
+        this.passed = passes ? longest : new int[0];
+        this.passedTied = passes ? tied : new boolean[0];
+        this.folds = passes ? folds : FoldRows.NONE;
     }
 
-    static Ranked of(Outcomes o, int c) {
+    /** Finds the longest stretch of other classes' rows of each fold; returns how many rows they have in all. */
+    private int longest(int[] step, boolean[] tied) {
+        int sum = 0;
+        int s = 0;
+        int from = 0;
+        for (int fold = 0; fold < lastStep.length; fold++) {
+            int most = -1;
+            for (; s <= lastStep[fold]; s++) {
+                int first = othersEnd[s] - from;
+                int last = stepEnd[s] - ownEnd[s];
+                if (Math.max(first, last) > most) {
+                    most = Math.max(first, last);
+                    step[fold] = s;
+                    tied[fold] = last > first;
+                }
+                from = stepEnd[s];
+            }
+            sum += most;
+        }
+        return sum;
+    }
+
+    /** All entries, ranked by the probability of a class. */
+    static Ranked of(Outcomes o, int c, FoldRows folds) {
         double[] probability = new double[o.size()];
         Arrays.setAll(probability, i -> o.probability(i, c));
-        return of(o, c, WeightedSort.order(probability));
+        return of(o, c, WeightedSort.order(probability), folds);
     }
 
     /** Only the entries of two classes, ranked by the probability of the first. */
@@ -92,10 +139,11 @@ final class Ranked {
                 c,
                 Arrays.stream(WeightedSort.order(probability))
                         .filter(i -> o.actual(i) == c || o.actual(i) == other)
-                        .toArray());
+                        .toArray(),
+                FoldRows.NONE);
     }
 
-    private static Ranked of(Outcomes o, int c, int[] rising) {
+    private static Ranked of(Outcomes o, int c, int[] rising, FoldRows folds) {
         int n = rising.length;
         int[] order = byFold(o, rising);
         int[] entry = new int[n];
@@ -120,7 +168,7 @@ final class Ranked {
             ownFirst(entry, rows, own, from, runEnds[run]);
             from = runEnds[run];
         }
-        return new Ranked(entry, rows, own, Arrays.copyOf(runEnds, runs), Arrays.copyOf(lastOfFold, runs));
+        return new Ranked(entry, rows, own, Arrays.copyOf(runEnds, runs), Arrays.copyOf(lastOfFold, runs), folds);
     }
 
     /** Moves the entries of the class to the front of a run. */

@@ -25,6 +25,29 @@ class OrderTest {
         assertThat(WeightedSort.order(values)).containsExactly(expected);
     }
 
+    /** Neighbouring doubles differ in their lowest bits alone, and both zeros are equal. */
+    @ParameterizedTest
+    @ValueSource(doubles = {0, 1, -1, 0.3})
+    void orderTellsTheClosestValuesApart(double about) {
+        RandomSource chance = new Seed(5).chance();
+        double[] values = IntStream.range(0, 300)
+                .mapToDouble(i -> chance.below(4) == 0 ? -about : close(about, chance.below(60)))
+                .toArray();
+        Integer[] expected = IntStream.range(0, values.length)
+                .boxed()
+                .sorted((a, b) -> values[a] < values[b] ? -1 : values[a] > values[b] ? 1 : Integer.compare(a, b))
+                .toArray(Integer[]::new);
+        assertThat(WeightedSort.order(values)).containsExactly(expected);
+    }
+
+    private static double close(double value, int steps) {
+        double close = value;
+        for (int i = 0; i < steps; i++) {
+            close = Math.nextUp(close);
+        }
+        return close;
+    }
+
     @Test
     void medianOfCases() {
         assertThat(WeightedSort.median(new double[] {5, 1, 3}, new double[] {1, 1, 1}))

@@ -55,7 +55,13 @@ class CurvesTest {
     }
 
     private static MeanCurve curve(Inference inference, int candidate, RankCurve.Kind kind) {
-        return MeanCurve.of(inference.panel(), inference.evidence(), Parallel.of(2), candidate, kind, 1)
+        return MeanCurve.of(
+                        inference.panel(),
+                        inference.evidence(),
+                        Parallel.of(2),
+                        kind,
+                        List.of(new CandidateClass(candidate, 1)))
+                .get(0)
                 .orElseThrow();
     }
 
@@ -148,7 +154,8 @@ class CurvesTest {
         Inference single = inference(new KFold(5, 1, true));
         MetricInference metric = single.metric("calibration-error");
         Outcomes part = single.panel().parts(0).get(0);
-        List<Reliability.Bin> bins = Reliability.of(metric, 0, 1);
+        List<Reliability.Bin> bins =
+                Reliability.of(metric, List.of(new CandidateClass(0, 1))).get(0);
         double error = 0;
         for (Reliability.Bin bin : bins) {
             double rows = 0;

@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.within;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.stream.DoubleStream;
 import java.util.stream.IntStream;
 import keenfold.core.data.Classes;
 import keenfold.core.data.RandomSource;
@@ -334,6 +335,78 @@ class MetricTest {
                 assertThat(metric("auc", THREE).score(o)).isCloseTo(sum / 3, within(1e-14));
             }
         }
+    }
+
+    /**
+     * Of a class that is rare, most rows of other classes stand together, below, between or above its own, or tied with
+     * them: wherever they stand, weighted pairs are those that counting one by one finds.
+     */
+    @ParameterizedTest
+    @ValueSource(ints = {0, 1, 2, 3, 4, 5})
+    void aucOfRareClassesAgreesWithCountingWeightedPairs(int shape) {
+        RandomSource chance = new Seed(79).with(shape).chance();
+        Metric auc = MetricName.parse("auc:class=a").bind(TWO, new int[] {6, 60});
+        for (int round = 0; round < 100; round++) {
+            int n = 66;
+            int[] fold = IntStream.range(0, n).map(i -> chance.below(3)).toArray();
+            int[] actual = IntStream.range(0, n).map(i -> i < 6 ? 0 : 1).toArray();
+            double[] p = IntStream.range(0, n)
+                    .mapToDouble(i -> rare(shape, actual[i] == 0, chance))
+                    .toArray();
+            int[][] weights = new int[n][3];
+            for (int[] ofRow : weights) {
+                Arrays.setAll(ofRow, lane -> chance.below(4));
+            }
+            double[] scores = new double[3];
+            auc.scorer(inFolds(fold, actual, p)).score(CaseWeights.of(weights, 3), scores);
+            assertThat(scores)
+                    .containsExactly(IntStream.range(0, 3)
+                            .mapToDouble(lane -> counted(fold, actual, p, weights, lane))
+                            .toArray());
+        }
+    }
+
+    private static double rare(int shape, boolean own, RandomSource chance) {
+        double any = chance.below(8) / 8.0;
+        return switch (shape) {
+            case 0 -> own ? 0.5 + any / 2 : any / 2;
+            case 1 -> own ? any / 2 : 0.5 + any / 2;
+            case 2 -> chance.below(4) > 0 && !own ? 0 : any;
+            case 3 -> chance.below(4) > 0 && !own ? 1 : any;
+            case 4 -> 0.5;
+            default -> own ? chance.below(2) : 0.1 + any / 2;
+        };
+    }
+
+    private static Outcomes inFolds(int[] fold, int[] actual, double[] p) {
+        return Outcomes.join(IntStream.range(0, 3)
+                .mapToObj(f -> {
+                    int[] rows = IntStream.range(0, fold.length)
+                            .filter(i -> fold[i] == f)
+                            .toArray();
+                    double[] both = Arrays.stream(rows)
+                            .boxed()
+                            .flatMapToDouble(i -> DoubleStream.of(p[i], 1 - p[i]))
+                            .toArray();
+                    return Outcomes.of(
+                            2, f, rows, Arrays.stream(rows).map(i -> actual[i]).toArray(), both);
+                })
+                .toList());
+    }
+
+    private static double counted(int[] fold, int[] actual, double[] p, int[][] weights, int lane) {
+        double twice = 0;
+        double pairs = 0;
+        for (int i = 0; i < p.length; i++) {
+            for (int j = 0; j < p.length; j++) {
+                if (fold[i] == fold[j] && actual[i] == 0 && actual[j] == 1) {
+                    double both = (double) weights[i][lane] * weights[j][lane];
+                    pairs += both;
+                    twice += both * (1 + Math.signum(p[i] - p[j]));
+                }
+            }
+        }
+        return twice / (2 * pairs);
     }
 
     /** Weight w is the row w times, weight 0 the row not at all: the law by which draws are scored. */

@@ -5,6 +5,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import keenfold.core.infer.CandidateClass;
 import keenfold.core.infer.MeanCurve;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.Reliability;
@@ -27,17 +28,27 @@ final class CurveFigures {
     private CurveFigures() {}
 
     /** One frame: a candidate and a class. */
-    private record Shown(int candidate, int classIndex, String title) {}
+    private record Shown(CandidateClass of, String title) {
+        int candidate() {
+            return of.candidate();
+        }
+
+        int classIndex() {
+            return of.classIndex();
+        }
+    }
 
     private static List<Shown> shown(FigureContext s) {
         var classes = s.panel().task().data().classes();
         List<Shown> all = new ArrayList<>();
         for (int c : s.candidates()) {
             if (classes.binary()) {
-                all.add(new Shown(c, classes.positive(), s.name(c)));
+                all.add(new Shown(new CandidateClass(c, classes.positive()), s.name(c)));
             } else {
                 for (int k = 0; k < classes.count(); k++) {
-                    all.add(new Shown(c, k, (s.candidates().size() > 1 ? s.name(c) + ": " : "") + s.label(k)));
+                    all.add(new Shown(
+                            new CandidateClass(c, k),
+                            (s.candidates().size() > 1 ? s.name(c) + ": " : "") + s.label(k)));
                 }
             }
         }
@@ -75,14 +86,16 @@ final class CurveFigures {
         boolean bands = false;
         int parts = 0;
         List<Together> together = new ArrayList<>();
-        for (Shown one : shown(s)) {
-            Optional<MeanCurve> found = MeanCurve.of(
-                    s.inference().panel(),
-                    s.inference().evidence(),
-                    s.inference().parallel(),
-                    one.candidate(),
-                    kind,
-                    one.classIndex());
+        List<Shown> shown = shown(s);
+        List<Optional<MeanCurve>> curves = MeanCurve.of(
+                s.inference().panel(),
+                s.inference().evidence(),
+                s.inference().parallel(),
+                kind,
+                shown.stream().map(Shown::of).toList());
+        for (int i = 0; i < shown.size(); i++) {
+            Shown one = shown.get(i);
+            Optional<MeanCurve> found = curves.get(i);
             List<Mark> marks = new ArrayList<>();
             String about = s.name(one.candidate());
             marks.add(noSkill(s, roc, one.classIndex()));
@@ -235,10 +248,14 @@ final class CurveFigures {
         FigureData data = FigureData.of(
                 "dataset", "candidate", "class", "from", "to", "rows", "predicted", "observed", "low", "high");
         List<Frame> frames = new ArrayList<>();
-        for (Shown one : shown(s)) {
+        List<Shown> shown = shown(s);
+        List<List<Reliability.Bin>> each =
+                Reliability.of(s.metric(), shown.stream().map(Shown::of).toList());
+        for (int i = 0; i < shown.size(); i++) {
+            Shown one = shown.get(i);
             String about = s.name(one.candidate());
             List<Mark> marks = new ArrayList<>();
-            List<Reliability.Bin> bins = Reliability.of(s.metric(), one.candidate(), one.classIndex());
+            List<Reliability.Bin> bins = each.get(i);
             double all = bins.stream().mapToDouble(Reliability.Bin::rows).sum();
             for (Reliability.Bin b : bins) {
                 data.row(

@@ -1,6 +1,7 @@
 package keenfold.view.chart;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.OptionalDouble;
 import keenfold.core.infer.distribution.Quantiles;
@@ -85,9 +86,10 @@ final class ScoreFigures {
             }
             quartiles(s, folds, c, i, byFold, "fold scores");
             if (joined && s.panel().admitted().contains(c)) {
-                List<Double> byRepeat = s.panel().parts(c).stream()
-                        .map(s.metric().metric()::score)
+                List<Double> byRepeat = Arrays.stream(
+                                s.panel().partScores(s.metric().metric(), c))
                         .filter(v -> !Double.isNaN(v))
+                        .boxed()
                         .toList();
                 quartiles(s, repeats, c, i, byRepeat, "repeats");
             }

@@ -2,7 +2,9 @@ package keenfold.core.infer.resample;
 
 import java.util.Arrays;
 import java.util.List;
+import java.util.stream.IntStream;
 import keenfold.core.metric.Metric;
+import keenfold.core.run.Parallel;
 import keenfold.core.run.result.Fit;
 
 /**
@@ -44,13 +46,19 @@ public record FoldScores(AlignedPredictions panel, int metricIndex) {
     }
 
     /** The admitted candidates whose every repeat (or split) has a score. */
-    public List<Integer> definedCandidates() {
-        return panel.admitted().stream()
-                .filter(c -> panel.scoresOnly()
-                        ? Arrays.stream(of(c)).noneMatch(Double::isNaN)
-                        : !panel.parts(c).isEmpty()
-                                && Arrays.stream(panel.partScores(metric(), c)).noneMatch(Double::isNaN))
+    public List<Integer> definedCandidates(Parallel parallel) {
+        List<Integer> admitted = panel.admitted();
+        List<Boolean> defined = parallel.map(admitted.size(), i -> defined(admitted.get(i)));
+        return IntStream.range(0, admitted.size())
+                .filter(defined::get)
+                .mapToObj(admitted::get)
                 .toList();
+    }
+
+    private boolean defined(int candidate) {
+        double[] scores = panel.scoresOnly() ? of(candidate) : panel.partScores(metric(), candidate);
+        return (panel.scoresOnly() || scores.length > 0)
+                && Arrays.stream(scores).noneMatch(Double::isNaN);
     }
 
     /**

@@ -68,7 +68,7 @@ public final class PairedDraws {
             Optional<Bootstrap.Means> drawnOfAll) {
         // Draws of all splits are none of fewer.
         boolean fewer = !panel.equals(of);
-        List<Integer> defined = fewer ? new FoldScores(panel, metricIndex).definedCandidates() : whole;
+        List<Integer> defined = fewer ? new FoldScores(panel, metricIndex).definedCandidates(parallel) : whole;
         Optional<Bootstrap.Means> made = fewer ? Optional.empty() : drawnOfAll;
         this.panel = panel;
         this.metric = panel.task().metrics().get(metricIndex);
@@ -82,7 +82,7 @@ public final class PairedDraws {
             this.draws = new double[defined.size()][0];
             this.roots = new Pivot.Roots(new double[0], new double[0]);
             this.withinClasses = false;
-            this.variances = new VarianceModel(panel, metric, units, List.of());
+            this.variances = new VarianceModel(panel, metric, units, List.of(), parallel);
             return;
         }
         Bootstrap.Means drawn = made.orElseGet(() -> bootstrap.means(metric, defined, false));
@@ -114,7 +114,7 @@ public final class PairedDraws {
             }
         }
         this.roots = new Pivot.Roots(z, others);
-        this.variances = new VarianceModel(panel, metric, units, compared);
+        this.variances = new VarianceModel(panel, metric, units, compared, parallel);
         if (fewer) {
             int splits = of.common();
             notices.add(Notice.of(

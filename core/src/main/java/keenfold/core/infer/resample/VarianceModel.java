@@ -11,6 +11,7 @@ import keenfold.core.metric.CaseWeights;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.MetricKind;
 import keenfold.core.metric.Outcomes;
+import keenfold.core.run.Parallel;
 import keenfold.core.split.Splits;
 
 /**
@@ -63,7 +64,12 @@ public final class VarianceModel {
     }
 
     /** Learns from the repeats what draws leave out, for some candidates. */
-    public VarianceModel(AlignedPredictions panel, Metric metric, ResamplingUnits units, List<Integer> candidates) {
+    public VarianceModel(
+            AlignedPredictions panel,
+            Metric metric,
+            ResamplingUnits units,
+            List<Integer> candidates,
+            Parallel parallel) {
         this.panel = panel;
         this.metric = metric;
         this.units = units;
@@ -72,8 +78,9 @@ public final class VarianceModel {
         this.form = formOf(panel);
         this.classCounts = testedByClass();
         this.smallClass = Arrays.stream(classCounts).anyMatch(n -> n < SMALL_CLASS);
-        for (int c : candidates) {
-            own.put(c, own(c));
+        List<Own> learned = parallel.map(candidates.size(), i -> own(candidates.get(i)));
+        for (int i = 0; i < learned.size(); i++) {
+            own.put(candidates.get(i), learned.get(i));
         }
     }
 
