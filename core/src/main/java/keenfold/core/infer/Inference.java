@@ -67,8 +67,14 @@ public final class Inference {
      */
     public MetricInference metric(String name) {
         int index = index(name);
-        return made.computeIfAbsent(
-                index, i -> draw(i, new FoldScores(panel, i).definedCandidates(parallel), Optional.empty()));
+        if (!made.containsKey(index)) {
+            panel.keepingScorers(
+                    List.of(panel.task().metrics().get(index)),
+                    () -> made.put(
+                            index,
+                            draw(index, new FoldScores(panel, index).definedCandidates(parallel), Optional.empty())));
+        }
+        return Optional.ofNullable(made.get(index)).orElseThrow();
     }
 
     private MetricInference draw(int index, List<Integer> defined, Optional<Bootstrap.Means> drawn) {
@@ -100,6 +106,14 @@ public final class Inference {
                 .distinct()
                 .filter(i -> !made.containsKey(i))
                 .toArray();
+        panel.keepingScorers(
+                Arrays.stream(wanted)
+                        .mapToObj(i -> panel.task().metrics().get(i))
+                        .toList(),
+                () -> together(wanted));
+    }
+
+    private void together(int[] wanted) {
         List<List<Integer>> defined = Arrays.stream(wanted)
                 .mapToObj(i -> new FoldScores(panel, i).definedCandidates(parallel))
                 .toList();

@@ -1,6 +1,8 @@
 package keenfold.core.infer;
 
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Notice;
@@ -42,6 +44,7 @@ public final class MetricInference {
     private Optional<ContrastFamily.Tested> tested = Optional.empty();
     private Optional<ContrastFamily.Tested> pairs = Optional.empty();
     private Optional<Tester> tester = Optional.empty();
+    private final Map<Pair, Contrast> byPair = new HashMap<>();
 
     /** @param metricIndex index of the metric among those of the data set */
     MetricInference(PairedDraws draws, int metricIndex, InferenceSettings evidence, Parallel parallel) {
@@ -173,14 +176,17 @@ public final class MetricInference {
 
     /** Returns the contrast of two compared candidates, if it belongs to the family. */
     public Optional<Contrast> contrast(int candidate, int against) {
-        return contrasts().stream()
-                .filter(c -> c.candidate() == candidate && c.against() == against)
-                .findFirst()
-                .or(() -> contrasts().stream()
-                        .filter(c -> c.candidate() == against && c.against() == candidate)
-                        .findFirst()
+        if (byPair.isEmpty()) {
+            for (Contrast c : contrasts()) {
+                byPair.put(new Pair(c.candidate(), c.against()), c);
+            }
+        }
+        return Optional.ofNullable(byPair.get(new Pair(candidate, against)))
+                .or(() -> Optional.ofNullable(byPair.get(new Pair(against, candidate)))
                         .map(Contrast::flipped));
     }
+
+    private record Pair(int candidate, int against) {}
 
     /** Returns the contrasts of all pairs, also where the evidence names one candidate to compare with. */
     public List<Contrast> allPairs() {

@@ -110,10 +110,8 @@ public final class ContrastFamily {
         double level = evidence.level();
         Ends together = ends(adjust, level, tested, most);
         Ends margin = ends(adjust, 2 * level - 1, tested, most);
-        List<Contrast> contrasts = new ArrayList<>();
-        for (int i = 0; i < found.size(); i++) {
-            contrasts.add(contrast(found.get(i), adjusted[i], together, margin));
-        }
+        List<Contrast> contrasts =
+                parallel.map(found.size(), i -> contrast(found.get(i), adjusted[i], together, margin));
         boolean called = draws.panel().task().splits().form() != Splits.Form.IN_ORDER && tester.calls();
         return new Tested(
                 contrasts,
@@ -123,25 +121,24 @@ public final class ContrastFamily {
                         : Optional.empty());
     }
 
-    /** Ends of an interval that holds for the whole family. */
+    /** Ends of an interval that holds for the whole family, from those that hold for the pair alone. */
     private interface Ends {
-        double[] of(PairResult finding);
+        double[] of(PairResult finding, double[] own);
     }
 
     private static Ends ends(Adjust adjust, double level, int tested, double[] most) {
         return switch (adjust) {
             case MAX_T -> {
                 double reach = tested == 0 ? Double.NaN : Pivot.quantile(most, level);
-                yield f -> around(f, reach, level);
+                yield (f, own) -> around(f, reach, own);
             }
-            case HOLM -> f -> f.bounds().at(1 - (1 - level) / Math.max(1, tested));
-            case NONE -> f -> f.bounds().at(level);
+            case HOLM -> (f, own) -> f.bounds().at(1 - (1 - level) / Math.max(1, tested));
+            case NONE -> (f, own) -> own;
         };
     }
 
     /** The family's reach, or the pair's own where that is wider, as for pairs that stay out of the maximum. */
-    private static double[] around(PairResult f, double reach, double level) {
-        double[] own = f.bounds().at(level);
+    private static double[] around(PairResult f, double reach, double[] own) {
         double all = reach * f.variance().standardError();
         return Double.isNaN(own[0])
                 ? own
@@ -253,12 +250,11 @@ public final class ContrastFamily {
         double level = evidence.level();
         double wanted = evidence.margin();
         double[] own = f.bounds().at(level);
-        double[] together = all.of(f);
+        double[] together = all.of(f, own);
         boolean significant = evidence.method() == Method.PIVOT
                 ? Pivot.significant(adjusted, level, draws.count())
                 : adjusted < 1 - level - 1e-12;
-        double[] close = margin.of(f);
-        boolean within = f.note().equals(Contrast.IDENTICAL) || (wanted > 0 && close[0] > -wanted && close[1] < wanted);
+        boolean within = f.note().equals(Contrast.IDENTICAL) || (wanted > 0 && within(f, wanted, margin));
         boolean better = f.difference() > 0 == draws.metric().higherIsBetter();
         Call call = within ? Call.EQUIVALENT : !significant ? Call.UNDECIDED : better ? Call.BETTER : Call.WORSE;
         boolean inOrder = draws.panel().task().splits().form() == Splits.Form.IN_ORDER;
@@ -280,6 +276,11 @@ public final class ContrastFamily {
                 significant,
                 call,
                 f.note());
+    }
+
+    private boolean within(PairResult f, double wanted, Ends margin) {
+        double[] ends = margin.of(f, f.bounds().at(2 * evidence.level() - 1));
+        return ends[0] > -wanted && ends[1] < wanted;
     }
 
     /** The note of a pair that cannot be tested. */

@@ -13,8 +13,10 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
+import keenfold.core.metric.CaseWeights;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
+import keenfold.core.metric.Scorer;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.Results;
@@ -48,6 +50,9 @@ public final class AlignedPredictions {
     private final AtomicReference<Optional<TrainingEffects>> effects = new AtomicReference<>(Optional.empty());
     /** By metric and candidate; asked for again and again, and ranks must be sorted for them. */
     private final Map<Scored, double[]> partScores = new ConcurrentHashMap<>();
+
+    /** Scorers of the metrics that several things are being computed of, by candidate. */
+    private final Map<Metric, Map<Integer, List<Scorer>>> kept = new ConcurrentHashMap<>();
 
     private record Scored(Metric metric, int candidate) {}
 
@@ -267,10 +272,43 @@ public final class AlignedPredictions {
     /** Returns the score of each part of an admitted candidate, every row counted once; NaN where it is undefined. */
     public double[] partScores(Metric metric, int candidate) {
         return partScores
-                .computeIfAbsent(new Scored(metric, candidate), k -> parts(candidate).stream()
-                        .mapToDouble(metric::score)
-                        .toArray())
+                .computeIfAbsent(new Scored(metric, candidate), k -> plainScores(metric, candidate))
                 .clone();
+    }
+
+    private double[] plainScores(Metric metric, int candidate) {
+        CaseWeights ones = CaseWeights.ones(rows());
+        double[] score = new double[1];
+        return scorers(metric, candidate).stream()
+                .mapToDouble(s -> {
+                    s.score(ones, score);
+                    return score[0];
+                })
+                .toArray();
+    }
+
+    /** Returns what scores each part of an admitted candidate. */
+    List<Scorer> scorers(Metric metric, int candidate) {
+        return Optional.ofNullable(kept.get(metric))
+                .map(own -> own.computeIfAbsent(candidate, c -> made(metric, c)))
+                .orElseGet(() -> made(metric, candidate));
+    }
+
+    private List<Scorer> made(Metric metric, int candidate) {
+        return parts(candidate).stream().map(metric::scorer).toList();
+    }
+
+    /**
+     * Does work of which several parts score by the same metrics, and keeps their scorers so long: to make one, ranks must be
+     * sorted. All of them take as much memory as the predictions.
+     */
+    public void keepingScorers(List<Metric> metrics, Runnable work) {
+        metrics.forEach(m -> kept.put(m, new ConcurrentHashMap<>()));
+        try {
+            work.run();
+        } finally {
+            metrics.forEach(kept::remove);
+        }
     }
 
     /** Returns the sets of two or more admitted candidates that predict the same throughout, each in plan order. */

@@ -93,9 +93,7 @@ public final class Bootstrap {
     public List<Means> means(List<Asked> asked, boolean withinClasses) {
         List<List<List<Scorer>>> scorers = new ArrayList<>();
         for (Asked one : asked) {
-            scorers.add(parallel.map(one.candidates.size(), c -> panel.parts(one.candidates.get(c)).stream()
-                    .map(one.metric::scorer)
-                    .toList()));
+            scorers.add(parallel.map(one.candidates.size(), c -> panel.scorers(one.metric, one.candidates.get(c))));
         }
         boolean joined = panel.task().splits().joined();
         double[][][] byDraw = new double[asked.size()][][];
@@ -131,7 +129,7 @@ public final class Bootstrap {
      * these parts is undefined.
      */
     double[][] running(Metric metric, int candidate, boolean withinClasses) {
-        List<Scorer> parts = panel.parts(candidate).stream().map(metric::scorer).toList();
+        List<Scorer> parts = panel.scorers(metric, candidate);
         boolean joined = panel.task().splits().joined();
         double[][] byDraw = new double[parts.size()][draws];
         List<List<Integer>> members = withinClasses ? classMembers() : List.of();
@@ -290,11 +288,7 @@ public final class Bootstrap {
         double[] scores = new double[draws];
         Arrays.fill(scores, Double.NaN);
         Map<Integer, List<Scorer>> scorers = new HashMap<>();
-        Arrays.stream(chosen)
-                .filter(c -> c >= 0)
-                .distinct()
-                .forEach(c -> scorers.put(
-                        c, panel.parts(c).stream().map(metric::scorer).toList()));
+        Arrays.stream(chosen).filter(c -> c >= 0).distinct().forEach(c -> scorers.put(c, panel.scorers(metric, c)));
         boolean joined = panel.task().splits().joined();
         List<List<Integer>> members = withinClasses ? classMembers() : List.of();
         parallel.map(blocks(), block -> {

@@ -119,13 +119,18 @@ public final class Pivot {
 
     /** The (⌊share·(B + 1)⌋ + 1)-th smallest |T*_b|. */
     public double quantile(double share) {
-        return quantile(sizes(), share);
+        return smallest(sizes(), share);
     }
 
     /** Returns the (⌊share·(B + 1)⌋ + 1)-th smallest size; infinite where there is none. */
     public static double quantile(double[] sizes, double share) {
+        return smallest(sizes.clone(), share);
+    }
+
+    /** The same, of numbers that may be put into another order. */
+    private static double smallest(double[] sizes, double share) {
         int rank = rank(share, sizes.length);
-        return rank > sizes.length ? Double.POSITIVE_INFINITY : Selection.smallest(sizes.clone(), rank - 1);
+        return rank > sizes.length ? Double.POSITIVE_INFINITY : Selection.smallest(sizes, rank - 1);
     }
 
     /** ⌊share·(B + 1)⌋ + 1; 1e-9, so that a product meant to be whole is not kept below it by its last bit. */

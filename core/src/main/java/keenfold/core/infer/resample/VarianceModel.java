@@ -11,6 +11,7 @@ import keenfold.core.metric.CaseWeights;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.MetricKind;
 import keenfold.core.metric.Outcomes;
+import keenfold.core.metric.Scorer;
 import keenfold.core.run.Parallel;
 import keenfold.core.split.Splits;
 
@@ -111,7 +112,7 @@ public final class VarianceModel {
         List<Outcomes> parts = panel.parts(candidate);
         double[] scores = panel.partScores(metric, candidate);
         boolean perRow = metric.kind() == MetricKind.RANK || metric.kind() == MetricKind.COUNTS;
-        double[] without = perRow && !units.grouped() ? without(parts, scores) : new double[0];
+        double[] without = perRow && !units.grouped() ? without(candidate, scores) : new double[0];
         boolean widened = form == VarianceForm.WIDENED;
         int rows = panel.rows();
         int classes = classCounts.length;
@@ -127,11 +128,13 @@ public final class VarianceModel {
     }
 
     /** Per row the mean score without it. */
-    private double[] without(List<Outcomes> parts, double[] scores) {
+    private double[] without(int candidate, double[] scores) {
+        List<Outcomes> parts = panel.parts(candidate);
+        List<Scorer> scorers = panel.scorers(metric, candidate);
         double[] sum = new double[panel.rows()];
         for (int r = 0; r < scores.length; r++) {
             Outcomes part = parts.get(r);
-            double[] each = metric.scorer(part).withoutEach();
+            double[] each = scorers.get(r).withoutEach();
             for (int row = 0; row < sum.length; row++) {
                 sum[row] += scores[r];
             }
@@ -194,7 +197,7 @@ public final class VarianceModel {
         double[] scores = of(candidate).partScores;
         double[] each = new double[units.count()];
         if (!units.grouped()) {
-            double[] byRow = without(parts, scores);
+            double[] byRow = without(candidate, scores);
             for (int row = 0; row < byRow.length; row++) {
                 if (units.of(row) >= 0) {
                     each[units.of(row)] = byRow[row];
@@ -211,8 +214,8 @@ public final class VarianceModel {
         }
         CaseWeights without = CaseWeights.of(weights, units.count());
         double[] one = new double[each.length];
-        for (Outcomes part : parts) {
-            metric.scorer(part).score(without, one);
+        for (Scorer part : panel.scorers(metric, candidate)) {
+            part.score(without, one);
             for (int u = 0; u < each.length; u++) {
                 each[u] += one[u] / parts.size();
             }
