@@ -43,6 +43,7 @@ import keenfold.view.chart.FigureContext;
 import keenfold.view.chart.FigureFactory;
 import keenfold.view.chart.FigureKind;
 import keenfold.view.chart.Look;
+import keenfold.view.chart.SvgDrawing;
 import keenfold.view.page.ReportContent;
 import keenfold.view.page.ReportPage;
 
@@ -333,16 +334,15 @@ public final class ReportMaker {
     }
 
     private ReportContent.Drawn draw(Path folder, ToDraw one) {
+        SvgDrawing svg = SvgDrawing.of(one.figure(), Look.DEFAULT);
         if (asked.pageOnly()) {
-            return ReportContent.Drawn.of(one.figure(), "");
+            return ReportContent.Drawn.of(one.figure(), svg.bare(), "");
         }
         Path figures = folder.resolve(ReportFolder.FIGURES);
-        WholeFile.bytes(
-                figures.resolve(one.file() + ".svg"),
-                Drawing.svg(one.figure(), Look.DEFAULT).getBytes(StandardCharsets.UTF_8));
+        WholeFile.bytes(figures.resolve(one.file() + ".svg"), svg.whole().getBytes(StandardCharsets.UTF_8));
         WholeFile.bytes(figures.resolve(one.file() + ".png"), Drawing.png(one.figure(), Look.DEFAULT, PIXELS));
         csv(folder.resolve(ReportFolder.TABLES).resolve(one.file() + ".csv"), table(one.figure()));
-        return ReportContent.Drawn.of(one.figure(), one.file());
+        return ReportContent.Drawn.of(one.figure(), svg.bare(), one.file());
     }
 
     /** Returns the numbers behind a figure. */

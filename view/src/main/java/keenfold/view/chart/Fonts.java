@@ -82,11 +82,27 @@ final class Fonts {
     }
 
     static Font plain(double size) {
-        return PLAIN.deriveFont((float) size);
+        return new Named(PLAIN.deriveFont((float) size));
     }
 
     static Font strong(double size) {
-        return PLAIN.deriveFont(Font.BOLD, (float) size);
+        return new Named(PLAIN.deriveFont(Font.BOLD, (float) size));
+    }
+
+    /** The typeface with its name at hand: Java looks it up in the file for each text that is drawn. */
+    private static final class Named extends Font {
+        private static final long serialVersionUID = 1;
+
+        private static final String FAMILY = Fonts.PLAIN.getFamily();
+
+        Named(Font font) {
+            super(font);
+        }
+
+        @Override
+        public String getFamily() {
+            return FAMILY;
+        }
     }
 
     /** A font that shows a text: the typeface, or what the machine has for letters that it lacks. */

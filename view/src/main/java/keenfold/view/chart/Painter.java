@@ -59,7 +59,8 @@ final class Painter {
             }
             heights.add(most);
         }
-        words = look.words() ? paragraph(title(), titleFont(), Tone.INK, -1) + GAP / 2 : 0;
+        // Whole points, so that strokes stay as sharp without it.
+        words = look.words() ? Math.ceil(paragraph(title(), titleFont(), Tone.INK, -1) + GAP / 2) : 0;
         caption = look.words() ? paragraph(figure.caption(), captionFont(), Tone.QUIET, -1) + GAP / 2 : 0;
         double natural = heights.stream().mapToDouble(Double::doubleValue).sum();
         double room = look.height().orElse(natural + words + caption + 2 * GAP) - words - caption - 2 * GAP;
@@ -117,12 +118,22 @@ final class Painter {
                         () -> heights.stream().mapToDouble(Double::doubleValue).sum() + words + caption + 2 * GAP);
     }
 
+    /** How much of the height the title takes. */
+    double wordsAbove() {
+        return words;
+    }
+
+    /** The height without title and caption. */
+    double bareHeight() {
+        return height() - words - caption;
+    }
+
     void paint() {
         g.setPaint(Color.WHITE);
         g.fill(new Rectangle2D.Double(0, 0, look.width(), height()));
         double top = GAP;
         if (look.words()) {
-            paragraph(title(), titleFont(), Tone.INK, top);
+            words(title(), titleFont(), Tone.INK, top);
             top += words;
         }
         int row = 0;
@@ -134,7 +145,18 @@ final class Painter {
             }
         }
         if (look.words()) {
-            paragraph(figure.caption(), captionFont(), Tone.QUIET, height() - caption);
+            words(figure.caption(), captionFont(), Tone.QUIET, height() - caption);
+        }
+    }
+
+    /** Draws a title or a caption, which a page shows beside the figure. */
+    private void words(String text, Font plain, Tone tone, double top) {
+        if (g instanceof MarkedSvg svg) {
+            svg.begin();
+        }
+        paragraph(text, plain, tone, top);
+        if (g instanceof MarkedSvg svg) {
+            svg.endWords();
         }
     }
 

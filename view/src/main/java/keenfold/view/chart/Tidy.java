@@ -1,9 +1,9 @@
 package keenfold.view.chart;
 
-import java.math.BigDecimal;
-import java.math.RoundingMode;
+import java.awt.geom.PathIterator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.w3c.dom.Element;
@@ -31,9 +31,6 @@ final class Tidy {
         if (element.getTagName().equals("text")) {
             element.removeAttribute("xml:space");
         }
-        if (element.hasAttribute("d")) {
-            element.setAttribute("d", path(element.getAttribute("d")));
-        }
         for (Node child = element.getFirstChild(); child != null; child = child.getNextSibling()) {
             if (child instanceof Element one) {
                 tidy(one);
@@ -44,8 +41,9 @@ final class Tidy {
     /** Writes colours as hexadecimal numbers. */
     static void colours(Element element) {
         for (String name : COLOURS) {
-            Matcher matcher = COLOUR.matcher(element.getAttribute(name));
-            if (matcher.matches()) {
+            String value = element.getAttribute(name);
+            Matcher matcher = COLOUR.matcher(value);
+            if (value.startsWith("rgb") && matcher.matches()) {
                 element.setAttribute(
                         name,
                         String.format(
@@ -63,27 +61,29 @@ final class Tidy {
         }
     }
 
-    /** Writes a path of straight lines relative to where it has come, so that rounding does not add up. */
-    static String path(String absolute) {
-        if (!absolute.matches("[MLZ0-9. -]*")) {
-            return absolute;
-        }
+    /**
+     * Writes a path of straight lines relative to where it has come, so that rounding does not add up; empty if it has
+     * others.
+     */
+    static Optional<String> path(PathIterator path) {
         StringBuilder text = new StringBuilder();
-        String[] words = absolute.replaceAll("([MLZ])", " $1 ").strip().split("\\s+", -1);
+        double[] to = new double[6];
         long x = 0;
         long y = 0;
-        int at = 0;
         char last = ' ';
-        while (at < words.length) {
-            char command = words[at++].charAt(0);
-            if (command == 'Z') {
+        for (; !path.isDone(); path.next()) {
+            int kind = path.currentSegment(to);
+            if (kind == PathIterator.SEG_CLOSE) {
                 text.append('z');
                 last = 'z';
                 continue;
             }
-            long toX = tenths(words[at++]);
-            long toY = tenths(words[at++]);
-            if (command == 'M') {
+            if (kind != PathIterator.SEG_MOVETO && kind != PathIterator.SEG_LINETO) {
+                return Optional.empty();
+            }
+            long toX = Math.round(to[0] * 10);
+            long toY = Math.round(to[1] * 10);
+            if (kind == PathIterator.SEG_MOVETO) {
                 text.append('M').append(number(toX)).append(separated(number(toY)));
                 last = 'M';
             } else if (toX == x && toY == y) {
@@ -98,7 +98,7 @@ final class Tidy {
             x = toX;
             y = toY;
         }
-        return text.toString();
+        return Optional.of(text.toString());
     }
 
     private static char add(StringBuilder text, char command, char last, String numbers) {
@@ -110,15 +110,9 @@ final class Tidy {
         return number.startsWith("-") ? number : " " + number;
     }
 
-    private static long tenths(String number) {
-        return new BigDecimal(number)
-                .movePointRight(1)
-                .setScale(0, RoundingMode.HALF_EVEN)
-                .longValueExact();
-    }
-
     private static String number(long tenths) {
-        String text = BigDecimal.valueOf(tenths, 1).stripTrailingZeros().toPlainString();
-        return text.startsWith("0.") ? text.substring(1) : text.startsWith("-0.") ? "-" + text.substring(2) : text;
+        long size = Math.abs(tenths);
+        String whole = size >= 10 || size == 0 ? Long.toString(size / 10) : "";
+        return (tenths < 0 ? "-" : "") + whole + (size % 10 == 0 ? "" : "." + size % 10);
     }
 }

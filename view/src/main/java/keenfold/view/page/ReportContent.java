@@ -113,13 +113,13 @@ public record ReportContent(
      * @param file its file beside the page, without ending
      */
     public record Drawn(Figure figure, String svg, String narrow, String file) {
-        /** Draws a figure for the page. */
-        public static Drawn of(Figure figure, String file) {
-            return new Drawn(
-                    figure,
-                    Drawing.svg(figure, Look.DEFAULT.bare()),
-                    figure.fitsNarrow() ? Drawing.svg(figure, Look.NARROW) : "",
-                    file);
+        /**
+         * Draws a figure for the page.
+         *
+         * @param bare as SVG without title and caption
+         */
+        public static Drawn of(Figure figure, String bare, String file) {
+            return new Drawn(figure, bare, figure.fitsNarrow() ? Drawing.svg(figure, Look.NARROW) : "", file);
         }
 
         FigureKind kind() {

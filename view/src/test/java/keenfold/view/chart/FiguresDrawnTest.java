@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
+import java.awt.geom.Path2D;
 import java.awt.image.BufferedImage;
 import java.io.ByteArrayInputStream;
 import java.io.StringReader;
@@ -44,6 +45,7 @@ import keenfold.view.text.Ink;
 import keenfold.view.text.Wrap;
 import org.junit.jupiter.api.Test;
 import org.w3c.dom.Document;
+import org.w3c.dom.Element;
 import org.w3c.dom.NodeList;
 import org.xml.sax.InputSource;
 
@@ -273,14 +275,39 @@ class FiguresDrawnTest {
         String bare =
                 parsed(Drawing.svg(means, look.bare())).getDocumentElement().getTextContent();
         assertThat(bare).doesNotContain("of ours").doesNotContain("120 rows");
+        // Drawn once, it is the same without its words.
+        SvgDrawing drawing = SvgDrawing.of(means, new Look(400, Optional.empty(), 8, Optional.empty(), true));
+        SvgDrawing own = SvgDrawing.of(means, new Look(400, Optional.empty(), 8, Optional.empty(), false));
+        Element without = parsed(drawing.bare()).getDocumentElement();
+        Element alone = parsed(own.whole()).getDocumentElement();
+        assertThat(without.getTextContent()).isEqualTo(alone.getTextContent());
+        assertThat(without.getAttribute("height")).isEqualTo(alone.getAttribute("height"));
+        assertThat(parsed(drawing.whole()).getDocumentElement().getTextContent())
+                .contains("120 rows");
     }
 
     /** Paths are written relative, and lead to the same places: followed step by step. */
     @Test
     void tidyPathsLeadToTheSamePlaces() {
-        assertThat(Tidy.path("M10 20 L10 25.5 L12.34 25.5 L11.04 20.26 Z")).isEqualTo("M10 20v5.5h2.3l-1.3-5.2z");
-        assertThat(Tidy.path("M0.04 0 L0 0.04 L5 5 L6 6")).isEqualTo("M0 0l5 5 1 1");
-        assertThat(Tidy.path("M1 1 C2 2 3 3 4 4")).isEqualTo("M1 1 C2 2 3 3 4 4");
+        Path2D closed = lines(10, 20, 10, 25.5, 12.34, 25.5, 11.04, 20.26);
+        closed.closePath();
+        assertThat(Tidy.path(closed.getPathIterator(null))).hasValue("M10 20v5.5h2.3l-1.3-5.2z");
+        assertThat(Tidy.path(lines(0.04, 0, 0, 0.04, 5, 5, 6, 6).getPathIterator(null)))
+                .hasValue("M0 0l5 5 1 1");
+        assertThat(Tidy.path(lines(-0.3, 100, -100.1, -0.7).getPathIterator(null)))
+                .hasValue("M-.3 100l-99.8-100.7");
+        Path2D curved = lines(1, 1);
+        curved.curveTo(2, 2, 3, 3, 4, 4);
+        assertThat(Tidy.path(curved.getPathIterator(null))).isEmpty();
+    }
+
+    private static Path2D lines(double... places) {
+        Path2D path = new Path2D.Double();
+        path.moveTo(places[0], places[1]);
+        for (int i = 2; i < places.length; i += 2) {
+            path.lineTo(places[i], places[i + 1]);
+        }
+        return path;
     }
 
     /** Of an axis of ratios in little room, powers of ten are labelled, and others only where they do not touch them. */

@@ -18,7 +18,9 @@ import keenfold.view.chart.Figure;
 import keenfold.view.chart.FigureContext;
 import keenfold.view.chart.FigureFactory;
 import keenfold.view.chart.FigureKind;
+import keenfold.view.chart.Look;
 import keenfold.view.chart.SubjectsForTests;
+import keenfold.view.chart.SvgDrawing;
 import org.junit.jupiter.api.Test;
 
 /** The page as text: its chapters, its tables, and that nothing from the data becomes markup. */
@@ -26,7 +28,8 @@ class ReportPageTest {
     private static final List<String> LABELS = List.of("</style><script>alert(1)</script>", "a \"b\" & 'c'");
 
     private static ReportContent.Drawn drawn(Figure figure, String file) {
-        return ReportContent.Drawn.of(figure, file);
+        return ReportContent.Drawn.of(
+                figure, SvgDrawing.of(figure, Look.DEFAULT).bare(), file);
     }
 
     private static ReportContent.OfSet set(FigureContext s) {
