@@ -13,6 +13,7 @@ import keenfold.core.infer.resample.VarianceModel;
 import keenfold.core.metric.Curve;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.RankCurve;
+import keenfold.core.metric.RowWeights;
 import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.run.Parallel;
 import keenfold.core.run.result.Task;
@@ -135,7 +136,8 @@ public record MeanCurve(List<Curve> parts, Curve mean, List<Double> low, List<Do
             AlignedPredictions panel, InferenceSettings evidence, Parallel parallel, List<List<RankCurve>> wanted) {
         int draws = Math.min(DRAWS, evidence.draws());
         double[][][] drawn = new double[wanted.size()][draws][];
-        new Bootstrap(panel, draws, parallel).eachDraw((draw, weights) -> {
+        new Bootstrap(panel, draws, parallel).eachDraw((draw, byRow) -> {
+            RowWeights weights = new RowWeights(byRow);
             for (int i = 0; i < drawn.length; i++) {
                 drawn[i][draw] = mean(wanted.get(i), weights);
             }
@@ -143,7 +145,7 @@ public record MeanCurve(List<Curve> parts, Curve mean, List<Double> low, List<Do
         return drawn;
     }
 
-    private static double[] mean(List<RankCurve> parts, double[] weights) {
+    private static double[] mean(List<RankCurve> parts, RowWeights weights) {
         double[] sum = new double[GRID + 1];
         int used = 0;
         for (RankCurve part : parts) {

@@ -22,6 +22,7 @@ import keenfold.core.data.WeightedSort;
  */
 public final class RankCurve {
     private final Kind kind;
+    private final FoldRows rowsOfFolds;
     private final List<Fold> folds = new ArrayList<>();
     private int rows;
 
@@ -61,13 +62,14 @@ public final class RankCurve {
         }
     }
 
-    private RankCurve(Kind kind) {
+    private RankCurve(Kind kind, FoldRows rowsOfFolds) {
         this.kind = kind;
+        this.rowsOfFolds = rowsOfFolds;
     }
 
     /** Returns the curves of a class. */
     public static RankCurve of(Kind kind, Outcomes outcomes, int c) {
-        RankCurve curve = new RankCurve(kind);
+        RankCurve curve = new RankCurve(kind, FoldRows.of(outcomes));
         int n = outcomes.size();
         double[] probability = new double[n];
         Arrays.setAll(probability, i -> -outcomes.probability(i, c));
@@ -132,12 +134,17 @@ public final class RankCurve {
      * @param points how many x, at least 2
      * @param weights by row of the data set
      */
-    public double[] at(int points, double[] weights) {
+    public double[] at(int points, RowWeights weights) {
+        return at(points, weights.values(), weights.totals(rowsOfFolds));
+    }
+
+    private double[] at(int points, double[] weights, double[] totals) {
         double[] sum = new double[points + 1];
         double total = 0;
+        int next = 0;
         for (Fold fold : folds) {
             double own = sum(fold.ownRow, weights);
-            double all = sum(fold.row, weights);
+            double all = fold.row.length == 0 ? 0 : totals[next++];
             double share = kind == Kind.ROC ? own * (all - own) : own;
             if (share > 0) {
                 total += share;

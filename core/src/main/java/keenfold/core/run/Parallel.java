@@ -47,6 +47,11 @@ public final class Parallel {
         return new Parallel(threads, by);
     }
 
+    /** Returns a loop over no more than so many threads, which nobody is told of. */
+    public Parallel atMost(int most) {
+        return of(Math.min(threads, most));
+    }
+
     /** Returns the results of pieces 0 … count − 1, in order. */
     public <T> List<T> map(int count, IntFunction<T> piece) {
         if (threads == 1 || count <= 1) {

@@ -14,6 +14,7 @@ import keenfold.core.metric.CaseWeights;
 import keenfold.core.metric.Curve;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.metric.RankCurve;
+import keenfold.core.metric.RowWeights;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Parallel;
 import keenfold.core.run.Trials;
@@ -112,7 +113,7 @@ class CurvesTest {
                     RankCurve ranked = RankCurve.of(kind, part, 1);
                     Curve under = ranked.weighted(plain).orElseThrow();
                     assertThat(under.area()).isCloseTo(scored[0], within(1e-12));
-                    double[] some = ranked.at(21, plain);
+                    double[] some = ranked.at(21, new RowWeights(plain));
                     for (int g = 0; g < 21; g++) {
                         assertThat(some[g]).isCloseTo(under.at(g / 20.0), within(1e-12));
                     }

@@ -13,6 +13,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import keenfold.core.data.Notice;
 import keenfold.core.infer.Inference;
@@ -53,6 +54,9 @@ public final class ReportMaker {
     private static final int MOST_SHOWN = 16;
 
     private static final double PIXELS = 2;
+
+    /** How many data sets are evaluated at a time: what one thread does for the one goes on beside the draws of the other. */
+    private static final int ABREAST = 2;
 
     private static final List<FigureKind> OF_METRIC =
             List.of(FigureKind.MEANS, FigureKind.SPREAD, FigureKind.DIFFERENCES, FigureKind.STANDINGS, FigureKind.PICK);
@@ -109,7 +113,13 @@ public final class ReportMaker {
     }
 
     /** A figure that is still to be drawn. */
-    private record ToDraw(Figure figure, String file) {}
+    private record ToDraw(Figure figure, String file) {
+        static List<ToDraw> named(List<ToDraw> all, UnaryOperator<String> unique) {
+            return all.stream()
+                    .map(one -> new ToDraw(one.figure, unique.apply(one.file)))
+                    .toList();
+        }
+    }
 
     /**
      * Prepares a report.
@@ -171,10 +181,16 @@ public final class ReportMaker {
         List<Made> made = new ArrayList<>();
         int sets = evaluation.inferences().size();
         try (Watcher.Steps progress = watcher.steps(sets, "evaluated", "data sets")) {
-            for (Inference inference : evaluation.inferences()) {
+            List<Made> inOrder = parallel.atMost(ABREAST).map(sets, i -> {
+                Inference inference = evaluation.inferences().get(i);
                 inference.together(metrics);
-                made.add(made(inference));
+                Made one = made(inference);
                 progress.step();
+                return one;
+            });
+            for (Made one : inOrder) {
+                left.addAll(one.left());
+                made.add(one.named(this::unique));
             }
         }
         List<AcrossAll> across = across();
@@ -202,8 +218,15 @@ public final class ReportMaker {
                 page, made.stream().flatMap(m -> m.notices().stream()).toList());
     }
 
-    /** What is known of one data set before it is drawn. */
-    private record Made(List<OfMetric> metrics, List<Notice> notices, List<ToDraw> own) {
+    /** What is known of one data set before it is drawn, and why some of it is left out. */
+    private record Made(List<OfMetric> metrics, List<Notice> notices, List<ToDraw> own, List<String> left) {
+        Made named(UnaryOperator<String> unique) {
+            List<OfMetric> of = metrics.stream()
+                    .map(m -> new OfMetric(m.subject, m.contrasts, ToDraw.named(m.figures, unique)))
+                    .toList();
+            return new Made(of, notices, ToDraw.named(own, unique), left);
+        }
+
         Stream<ToDraw> figures() {
             return Stream.concat(metrics.stream().flatMap(m -> m.figures().stream()), own.stream());
         }
@@ -213,17 +236,18 @@ public final class ReportMaker {
 
     private Made made(Inference inference) {
         List<OfMetric> of = new ArrayList<>();
+        List<String> out = new ArrayList<>();
         for (String metric : metrics) {
             boolean primary = metric.equals(evaluation.primary());
             // What choosing is worth takes as long as the draws themselves.
             FigureContext s = figures.subject(inference, metric, primary);
             List<ToDraw> drawn = new ArrayList<>();
             for (FigureKind kind : OF_METRIC) {
-                add(drawn, kind, s, Optional.empty());
+                add(drawn, kind, s, Optional.empty(), out);
             }
             if (primary) {
                 for (FigureKind kind : OF_PRIMARY) {
-                    add(drawn, kind, s, Optional.empty());
+                    add(drawn, kind, s, Optional.empty(), out);
                 }
             }
             of.add(new OfMetric(s, Contrasts.part(inference, s.metric(), Contrasts.BEST), drawn));
@@ -233,19 +257,19 @@ public final class ReportMaker {
         for (FigureKind kind : OF_SET) {
             Optional<String> more = LedgerFigures.needs(kind, plan, asked.costs());
             if (more.isEmpty() || evaluation.has(more.get())) {
-                add(own, kind, primary, more);
+                add(own, kind, primary, more, out);
             }
         }
         if (asked.columns()) {
-            columns(own, primary);
+            columns(own, primary, out);
         }
         Set<Notice> all = new LinkedHashSet<>(evaluation.afterwards());
         all.addAll(notices(inference, of));
-        return new Made(of, List.copyOf(all), own);
+        return new Made(of, List.copyOf(all), own, out);
     }
 
     /** Adds a figure if it can be made; where it cannot is plain to see from the data, or said. */
-    private void add(List<ToDraw> drawn, FigureKind kind, FigureContext s, Optional<String> more) {
+    private void add(List<ToDraw> drawn, FigureKind kind, FigureContext s, Optional<String> more, List<String> out) {
         if (FigureFactory.without(kind, s).isEmpty()) {
             boolean ofMetric = !OF_SET.contains(kind);
             try {
@@ -253,29 +277,33 @@ public final class ReportMaker {
                         figures.figure(kind, s, List.of(), more, Contrasts.BEST),
                         file(s.data(), ofMetric ? s.metric().metric().name() : "", kind)));
             } catch (IllegalArgumentException e) {
-                left.add(s.data() + ", figure " + kind.label() + ": " + e.getMessage());
+                out.add(s.data() + ", figure " + kind.label() + ": " + e.getMessage());
             }
         }
     }
 
-    private void columns(List<ToDraw> own, FigureContext s) {
+    private void columns(List<ToDraw> own, FigureContext s, List<String> out) {
         try {
             own.add(new ToDraw(
                     figures.columns(s, List.of(), new ColumnTraining(plan, ledger, asked.data(), 1, parallel)),
                     file(s.data(), "", FigureKind.COLUMNS)));
         } catch (InputException | IllegalArgumentException e) {
-            left.add(s.data() + ", figure columns: " + e.getMessage());
+            out.add(s.data() + ", figure columns: " + e.getMessage());
         }
     }
 
-    /** A name of plain letters that no other file has. */
-    private String file(String data, String metric, FigureKind kind) {
-        String base = Stream.of(data, metric, kind.label())
+    /** A name of plain letters, which another file may have. */
+    private static String file(String data, String metric, FigureKind kind) {
+        return Stream.of(data, metric, kind.label())
                 .filter(p -> !p.isEmpty())
                 .map(p -> p.replaceAll("[^A-Za-z0-9.-]+", "_"))
                 .map(p -> p.length() > 40 ? p.substring(0, 40) : p)
                 .reduce((a, b) -> a + "-" + b)
                 .orElseThrow();
+    }
+
+    /** A name that no other file has. */
+    private String unique(String base) {
         String name = base;
         for (int i = 2; !files.add(name.toLowerCase(Locale.ROOT)); i++) {
             name = base + "-" + i;
@@ -313,7 +341,7 @@ public final class ReportMaker {
                 all.add(new AcrossAll(
                         part,
                         across.warnings(),
-                        new ToDraw(figures.ranks(part), file("across", metric, FigureKind.RANKS))));
+                        new ToDraw(figures.ranks(part), unique(file("across", metric, FigureKind.RANKS)))));
             } catch (InputException | IllegalArgumentException e) {
                 left.add("mean ranks by " + metric + ": " + e.getMessage());
             }

@@ -7,7 +7,9 @@ import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.text.AttributedCharacterIterator;
 import java.util.Locale;
+import java.util.Map;
 import java.util.stream.Stream;
 
 /** The one typeface of figures, which comes with the program so that layouts are the same everywhere. */
@@ -102,6 +104,11 @@ final class Fonts {
         @Override
         public String getFamily() {
             return FAMILY;
+        }
+
+        @Override
+        public Font deriveFont(Map<? extends AttributedCharacterIterator.Attribute, ?> attributes) {
+            return new Named(super.deriveFont(attributes));
         }
     }
 

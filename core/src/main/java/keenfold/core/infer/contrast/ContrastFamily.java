@@ -198,10 +198,10 @@ public final class ContrastFamily {
         boolean labels = draws.metric().byLabels();
         boolean[] differs = new boolean[panel.rows()];
         int count = 0;
-        for (int r = 0; r < panel.parts(a).size() && count < FEW_ROWS; r++) {
+        for (int r = 0; r < panel.parts(a).size(); r++) {
             Outcomes x = panel.parts(a).get(r);
             Outcomes y = panel.parts(b).get(r);
-            for (int i = 0; i < x.size(); i++) {
+            for (int i = 0; i < x.size() && count < FEW_ROWS; i++) {
                 if (!differs[x.row(i)] && (labels ? x.predicted(i) != y.predicted(i) : probabilitiesDiffer(x, y, i))) {
                     differs[x.row(i)] = true;
                     count++;

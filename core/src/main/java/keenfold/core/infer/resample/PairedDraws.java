@@ -2,6 +2,7 @@ package keenfold.core.infer.resample;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collections;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
@@ -243,20 +244,25 @@ public final class PairedDraws {
         return List.copyOf(notices);
     }
 
+    /** Where a candidate stands among those compared, which rise. */
+    private int place(int candidate) {
+        return Collections.binarySearch(compared, candidate);
+    }
+
     /** Returns the mean score of a compared candidate in one draw. */
     public double get(int candidate, int draw) {
-        return draws[compared.indexOf(candidate)][draw];
+        return draws[place(candidate)][draw];
     }
 
     /** Returns the mean scores of a compared candidate, one per draw. */
     public double[] of(int candidate) {
-        return draws[compared.indexOf(candidate)].clone();
+        return draws[place(candidate)].clone();
     }
 
     /** Returns the differences of two compared candidates, one per draw. */
     public double[] differences(int a, int b) {
-        double[] of = draws[compared.indexOf(a)];
-        double[] from = draws[compared.indexOf(b)];
+        double[] of = draws[place(a)];
+        double[] from = draws[place(b)];
         double[] differences = new double[of.length];
         for (int i = 0; i < differences.length; i++) {
             differences[i] = of[i] - from[i];

@@ -1,10 +1,8 @@
 package keenfold.core.infer.resample;
 
 import java.util.Arrays;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
-import keenfold.core.data.WeightedSort;
+import java.util.stream.IntStream;
 import keenfold.core.metric.Metric;
 import keenfold.core.metric.Outcomes;
 
@@ -91,38 +89,60 @@ final class RowStandings {
         double[] probability = new double[part.size()];
         int others = 0;
         for (int i = 0; i < probability.length; i++) {
-            probability[i] = part.probability(i, c);
+            // Without −0, which a search holds for less than 0.
+            probability[i] = part.probability(i, c) + 0.0;
             others += part.actual(i) == c ? 0 : 1;
         }
         if (constantInFolds(part, probability)) {
             Arrays.fill(probability, 0);
         }
-        int[] order = WeightedSort.order(probability);
-        int below = 0;
-        int from = 0;
-        while (from < order.length) {
-            int to = from;
-            int tied = 0;
-            while (to < order.length && probability[order[to]] == probability[order[from]]) {
-                tied += part.actual(order[to++]) == c ? 0 : 1;
-            }
-            for (int i = from; i < to; i++) {
-                int at = part.actual(order[i]) == c ? rows.position(part.row(order[i])) : -1;
+        double[] levels = IntStream.range(0, probability.length)
+                .filter(i -> part.actual(i) == c)
+                .mapToDouble(i -> probability[i])
+                .sorted()
+                .distinct()
+                .toArray();
+        // Rows of other classes at each level, and between it and the one before.
+        int[] tied = new int[levels.length];
+        int[] between = new int[levels.length + 1];
+        for (int i = 0; i < probability.length; i++) {
+            if (part.actual(i) != c) {
+                int at = Arrays.binarySearch(levels, probability[i]);
                 if (at >= 0) {
-                    halves[at] = 2 * below + tied;
+                    tied[at]++;
+                } else {
+                    between[-at - 1]++;
                 }
             }
-            below += tied;
-            from = to;
+        }
+        int[] twice = new int[levels.length];
+        int below = 0;
+        for (int level = 0; level < levels.length; level++) {
+            below += between[level];
+            twice[level] = 2 * below + tied[level];
+            below += tied[level];
+        }
+        for (int i = 0; i < probability.length; i++) {
+            int at = part.actual(i) == c ? rows.position(part.row(i)) : -1;
+            if (at >= 0) {
+                halves[at] = twice[Arrays.binarySearch(levels, probability[i])];
+            }
         }
         return 2.0 * Math.max(1, others);
     }
 
     private static boolean constantInFolds(Outcomes part, double[] probability) {
-        Map<Integer, Double> first = new HashMap<>();
+        double[] first = new double[0];
         for (int i = 0; i < probability.length; i++) {
-            Double seen = first.putIfAbsent(part.fold(i), probability[i]);
-            if (seen != null && seen != probability[i]) {
+            int fold = part.fold(i);
+            if (fold >= first.length) {
+                int known = first.length;
+                first = Arrays.copyOf(first, fold + 1);
+                Arrays.fill(first, known, first.length, Double.NaN);
+            }
+            if (Double.isNaN(first[fold])) {
+                first[fold] = probability[i];
+            } else if (first[fold] != probability[i]) {
                 return false;
             }
         }
