@@ -43,8 +43,37 @@ final class Lanes {
         for (; i + ROWS <= end; i += ROWS) {
             addFour(to, weights[rows[i]], weights[rows[i + 1]], weights[rows[i + 2]], weights[rows[i + 3]]);
         }
-        for (; i < end; i++) {
+        int left = end - i;
+        if (left == 1) {
             add(to, weights[rows[i]]);
+        } else if (left > 1) {
+            addFew(to, weights[rows[i]], weights[rows[i + 1]], weights[rows[end - 1]], left);
+        }
+    }
+
+    private static void addFew(int[] to, int[] a, int[] b, int[] c, int count) {
+        if (count == 2) {
+            for (int lane = 0; lane < to.length; lane++) {
+                to[lane] = to[lane] + a[lane] + b[lane];
+            }
+        } else {
+            for (int lane = 0; lane < to.length; lane++) {
+                to[lane] = to[lane] + a[lane] + b[lane] + c[lane];
+            }
+        }
+    }
+
+    /** to[l] = Σ weights[rows[i]][l] over from ≤ i < end, of two rows or more. */
+    static void sumRows(int[] to, int[][] weights, int[] rows, int from, int end) {
+        int[] a = weights[rows[from]];
+        int[] b = weights[rows[from + 1]];
+        if (end - from == 2) {
+            sum(to, a, b);
+        } else if (end - from == 3) {
+            sum(to, a, b, weights[rows[from + 2]]);
+        } else {
+            sum(to, a, b, weights[rows[from + 2]], weights[rows[from + 3]]);
+            addRows(to, weights, rows, from + ROWS, end);
         }
     }
 
@@ -72,6 +101,24 @@ final class Lanes {
         }
         for (; i < rows.length; i++) {
             add(to, weights[rows[i]], factors[i]);
+        }
+    }
+
+    private static void sum(int[] to, int[] a, int[] b) {
+        for (int lane = 0; lane < to.length; lane++) {
+            to[lane] = a[lane] + b[lane];
+        }
+    }
+
+    private static void sum(int[] to, int[] a, int[] b, int[] c) {
+        for (int lane = 0; lane < to.length; lane++) {
+            to[lane] = a[lane] + b[lane] + c[lane];
+        }
+    }
+
+    private static void sum(int[] to, int[] a, int[] b, int[] c, int[] d) {
+        for (int lane = 0; lane < to.length; lane++) {
+            to[lane] = a[lane] + b[lane] + c[lane] + d[lane];
         }
     }
 

@@ -21,6 +21,10 @@ final class PairCounts {
     private final int[] rows;
     private final int[][] weights;
     private final int[] none;
+    /** For sums of several rows of a step. */
+    private final int[] ownSum;
+
+    private final int[] tiedSum;
     /** Twice the concordant pairs of the folds so far; a tied one counts once. */
     private final int[] twice;
 
@@ -32,6 +36,8 @@ final class PairCounts {
         this.rows = ranked.rows;
         this.weights = cases.counts();
         this.none = new int[lanes];
+        this.ownSum = new int[lanes];
+        this.tiedSum = new int[lanes];
         this.twice = new int[lanes];
         this.pairs = new int[lanes];
     }
@@ -45,33 +51,26 @@ final class PairCounts {
         /** Pairs of these with those before them, twice; a tied one counts once. */
         final int[] twice;
 
-        Side(int lanes) {
-            this.others = new int[lanes];
-            this.own = new int[lanes];
-            this.twice = new int[lanes];
-        }
-
-        void clear() {
-            Arrays.fill(others, 0);
-            Arrays.fill(own, 0);
-            Arrays.fill(twice, 0);
+        Side(int[] twice) {
+            this.others = new int[twice.length];
+            this.own = new int[twice.length];
+            this.twice = twice;
         }
     }
 
     /** Fills the area of each lane, NaN where there is no pair. */
     void score(double[] scores) {
-        Side low = new Side(none.length);
-        Side high = new Side(none.length);
+        // Pairs of rows going up are final; those of rows going down are taken away.
+        Side low = new Side(twice);
+        Side high = new Side(new int[none.length]);
         int[][] totals = ranked.passed.length > 0 ? cases.totals(ranked.folds) : new int[0][];
         int first = 0;
         for (int fold = 0; fold < ranked.lastStep.length; fold++) {
             int last = ranked.lastStep[fold];
-            low.clear();
             if (totals.length == 0) {
                 rise(low, first, last + 1);
                 endFold(low);
             } else {
-                high.clear();
                 rise(low, first, ranked.passed[fold]);
                 int[] between = ranked.passedTied[fold]
                         ? fallToTied(low, high, ranked.passed[fold], last)
@@ -130,10 +129,10 @@ final class PairCounts {
         // A row that is not there counts nothing.
         int[] otherA = others < othersEnd ? weights[rows[others]] : none;
         int[] otherB = others + 1 < othersEnd ? weights[rows[others + 1]] : none;
-        int[] ownA = allButLast(ownFrom, ownEnd);
+        int[] ownA = allButLast(ownFrom, ownEnd, ownSum);
         int[] ownB = ownEnd - ownFrom > 1 ? weights[rows[ownEnd - 1]] : none;
         if (tiedEnd > ownEnd) {
-            int[] tiedA = allButLast(ownEnd, tiedEnd);
+            int[] tiedA = allButLast(ownEnd, tiedEnd, tiedSum);
             int[] tiedB = tiedEnd - ownEnd > 1 ? weights[rows[tiedEnd - 1]] : none;
             addTies(side, otherA, otherB, ownA, ownB, tiedA, tiedB);
         } else if (otherB == none && ownB == none) {
@@ -144,23 +143,22 @@ final class PairCounts {
     }
 
     /** The sum of several rows but the last, or the first row of one or two; not to be changed. */
-    private int[] allButLast(int from, int end) {
+    private int[] allButLast(int from, int end, int[] sum) {
         if (end - from <= 2) {
             return weights[rows[from]];
         }
-        int[] sum = new int[none.length];
-        Lanes.addRows(sum, weights, rows, from, end - 1);
+        Lanes.sumRows(sum, weights, rows, from, end - 1);
         return sum;
     }
 
     private void endFold(Side low) {
         int[] others = low.others;
         int[] own = low.own;
-        int[] lowTwice = low.twice;
         for (int lane = 0; lane < pairs.length; lane++) {
             pairs[lane] += others[lane] * own[lane];
-            twice[lane] += lowTwice[lane];
         }
+        Arrays.fill(others, 0);
+        Arrays.fill(own, 0);
     }
 
     /**
@@ -173,7 +171,6 @@ final class PairCounts {
     private void endFold(Side low, Side high, int[] between, int[] total) {
         int[] lowOwn = low.own;
         int[] lowOthers = low.others;
-        int[] lowTwice = low.twice;
         int[] highOwn = high.own;
         int[] highOthers = high.others;
         int[] highTwice = high.twice;
@@ -181,11 +178,15 @@ final class PairCounts {
             int own = lowOwn[lane] + highOwn[lane] + between[lane];
             int others = total[lane] - own;
             pairs[lane] += others * own;
-            twice[lane] += lowTwice[lane]
-                    + (others + others) * highOwn[lane]
+            twice[lane] += (others + others) * highOwn[lane]
                     - highTwice[lane]
                     + between[lane] * (lowOthers[lane] + others - highOthers[lane]);
         }
+        Arrays.fill(lowOwn, 0);
+        Arrays.fill(lowOthers, 0);
+        Arrays.fill(highOwn, 0);
+        Arrays.fill(highOthers, 0);
+        Arrays.fill(highTwice, 0);
     }
 
     private static void addStep(Side side, int[] other, int[] own) {

@@ -21,6 +21,9 @@ final class Ranked {
     /** The share of rows from which on passing over them saves more than whole folds take to add up. */
     private static final double LEAST_PASSED = 0.25;
 
+    /** So many rows could be added up in the time that it takes to join both sides of what is passed over in a fold. */
+    private static final int JOINING = 16;
+
     final int[] entry;
     final int[] rows;
     final boolean[] own;
@@ -95,7 +98,8 @@ final class Ranked {
         this.lastStep = Arrays.copyOf(foldEnds, ended);
         int[] longest = new int[ended];
         boolean[] tied = new boolean[ended];
-        boolean passes = folds.ends.length == ended && longest(longest, tied) >= LEAST_PASSED * rows.length;
+        boolean passes =
+                folds.ends.length == ended && longest(longest, tied) >= LEAST_PASSED * rows.length + JOINING * ended;
         this.passed = passes ? longest : new int[0];
         this.passedTied = passes ? tied : new boolean[0];
         this.folds = passes ? folds : FoldRows.NONE;

@@ -47,6 +47,11 @@ public final class Parallel {
         return new Parallel(threads, by);
     }
 
+    /** Returns over how many threads it loops, at most. */
+    public int threads() {
+        return threads;
+    }
+
     /** Returns a loop over no more than so many threads, which nobody is told of. */
     public Parallel atMost(int most) {
         return of(Math.min(threads, most));

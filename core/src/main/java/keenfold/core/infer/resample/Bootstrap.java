@@ -28,14 +28,22 @@ import keenfold.core.run.Parallel;
  */
 public final class Bootstrap {
     private static final int FEWEST_ABREAST = 16;
+    private static final int MOST_ABREAST = 512;
     private static final int MOST_WEIGHTS = 1 << 22;
+    /** So many weights stay in a processor's second cache. */
+    private static final int CACHED_WEIGHTS = 1 << 17;
+
+    private static final int LEAST_BLOCKS_A_THREAD = 4;
 
     private final AlignedPredictions panel;
     private final ResamplingUnits units;
     private final Seed seed;
     private final int draws;
     private final Parallel parallel;
-    /** How many draws are scored in one pass: fewer of many rows, whose weights would take much memory in each thread. */
+    /**
+     * How many draws are scored in one pass: fewer of many rows, whose weights would take much memory in each thread. It makes
+     * no difference to the draws.
+     */
     private final int abreast;
 
     /** Draws from predictions of all candidates, B times. */
@@ -45,11 +53,21 @@ public final class Bootstrap {
         this.seed = new Seed(panel.seed()).with("draw");
         this.draws = draws;
         this.parallel = parallel;
+        this.abreast = abreast(units.rows(), draws, parallel.threads());
+    }
+
+    private static int abreast(int rows, int draws, int threads) {
         int abreast = Scorer.LANES;
-        while (abreast > FEWEST_ABREAST && (long) abreast * units.rows() > MOST_WEIGHTS) {
+        while (abreast > FEWEST_ABREAST && (long) abreast * rows > MOST_WEIGHTS) {
             abreast /= 2;
         }
-        this.abreast = abreast;
+        // Of few rows more, so that loops over draws are long; but there must be blocks enough for all threads.
+        while (2 * abreast <= MOST_ABREAST
+                && 2L * abreast * rows <= CACHED_WEIGHTS
+                && 2L * abreast * threads * LEAST_BLOCKS_A_THREAD <= draws) {
+            abreast *= 2;
+        }
+        return abreast;
     }
 
     /** Mean scores by candidate (in the order asked for) and draw, NaN where a repeat is undefined. */
