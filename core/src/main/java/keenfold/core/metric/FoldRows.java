@@ -1,6 +1,7 @@
 package keenfold.core.metric;
 
 import java.util.Arrays;
+import java.util.stream.IntStream;
 
 /** The rows of the folds that are scored together, fold by fold; equal to those of others who predicted the same folds. */
 final class FoldRows {
@@ -19,22 +20,13 @@ final class FoldRows {
     }
 
     static FoldRows of(Outcomes o) {
-        int folds = 0;
-        for (int i = 0; i < o.size(); i++) {
-            folds = Math.max(folds, o.fold(i) + 1);
-        }
-        int[] next = new int[folds + 1];
-        for (int i = 0; i < o.size(); i++) {
-            next[o.fold(i) + 1]++;
-        }
-        Arrays.parallelPrefix(next, Integer::sum);
-        int[] rows = new int[o.size()];
-        for (int i = 0; i < rows.length; i++) {
-            rows[next[o.fold(i)]++] = o.row(i);
-        }
+        int n = o.size();
+        int[] order = Ranked.byFold(o, IntStream.range(0, n).toArray());
         return new FoldRows(
-                rows,
-                Arrays.stream(next, 0, folds).distinct().filter(end -> end > 0).toArray());
+                Arrays.stream(order).map(o::row).toArray(),
+                IntStream.rangeClosed(1, n)
+                        .filter(i -> i == n || o.fold(order[i]) != o.fold(order[i - 1]))
+                        .toArray());
     }
 
     @Override

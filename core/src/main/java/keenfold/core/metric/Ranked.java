@@ -193,7 +193,7 @@ final class Ranked {
     }
 
     /** Moves entries in rising order into rising folds, keeping their order within each. */
-    private static int[] byFold(Outcomes o, int[] rising) {
+    static int[] byFold(Outcomes o, int[] rising) {
         int folds = 0;
         for (int i : rising) {
             folds = Math.max(folds, o.fold(i) + 1);

@@ -52,11 +52,6 @@ public final class Parallel {
         return threads;
     }
 
-    /** Returns a loop over no more than so many threads, which nobody is told of. */
-    public Parallel atMost(int most) {
-        return of(Math.min(threads, most));
-    }
-
     /** Returns the results of pieces 0 … count − 1, in order. */
     public <T> List<T> map(int count, IntFunction<T> piece) {
         if (threads == 1 || count <= 1) {

@@ -345,9 +345,9 @@ class MetricTest {
     @ValueSource(ints = {0, 1, 2, 3, 4, 5})
     void aucOfRareClassesAgreesWithCountingWeightedPairs(int shape) {
         RandomSource chance = new Seed(79).with(shape).chance();
-        Metric auc = MetricName.parse("auc:class=a").bind(TWO, new int[] {6, 60});
-        for (int round = 0; round < 100; round++) {
-            int n = 66;
+        Metric auc = MetricName.parse("auc:class=a").bind(TWO, new int[] {6, 300});
+        for (int round = 0; round < 30; round++) {
+            int n = 306;
             int[] fold = IntStream.range(0, n).map(i -> chance.below(3)).toArray();
             int[] actual = IntStream.range(0, n).map(i -> i < 6 ? 0 : 1).toArray();
             double[] p = IntStream.range(0, n)
@@ -358,7 +358,10 @@ class MetricTest {
                 Arrays.setAll(ofRow, lane -> chance.below(4));
             }
             double[] scores = new double[3];
-            auc.scorer(inFolds(fold, actual, p)).score(CaseWeights.of(weights, 3), scores);
+            Outcomes outcomes = inFolds(fold, actual, p);
+            // Otherwise the pairs would be counted in the plain way.
+            assertThat(Ranked.of(outcomes, 0, FoldRows.of(outcomes)).passed).hasSize(3);
+            auc.scorer(outcomes).score(CaseWeights.of(weights, 3), scores);
             assertThat(scores)
                     .containsExactly(IntStream.range(0, 3)
                             .mapToDouble(lane -> counted(fold, actual, p, weights, lane))

@@ -13,7 +13,6 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import keenfold.core.data.Notice;
 import keenfold.core.infer.Inference;
@@ -54,9 +53,6 @@ public final class ReportMaker {
     private static final int MOST_SHOWN = 16;
 
     private static final double PIXELS = 2;
-
-    /** How many data sets are evaluated at a time: what one thread does for the one goes on beside the draws of the other. */
-    private static final int ABREAST = 2;
 
     private static final List<FigureKind> OF_METRIC =
             List.of(FigureKind.MEANS, FigureKind.SPREAD, FigureKind.DIFFERENCES, FigureKind.STANDINGS, FigureKind.PICK);
@@ -113,13 +109,7 @@ public final class ReportMaker {
     }
 
     /** A figure that is still to be drawn. */
-    private record ToDraw(Figure figure, String file) {
-        static List<ToDraw> named(List<ToDraw> all, UnaryOperator<String> unique) {
-            return all.stream()
-                    .map(one -> new ToDraw(one.figure, unique.apply(one.file)))
-                    .toList();
-        }
-    }
+    private record ToDraw(Figure figure, String file) {}
 
     /**
      * Prepares a report.
@@ -181,16 +171,10 @@ public final class ReportMaker {
         List<Made> made = new ArrayList<>();
         int sets = evaluation.inferences().size();
         try (Watcher.Steps progress = watcher.steps(sets, "evaluated", "data sets")) {
-            List<Made> inOrder = parallel.atMost(ABREAST).map(sets, i -> {
-                Inference inference = evaluation.inferences().get(i);
+            for (Inference inference : evaluation.inferences()) {
                 inference.together(metrics);
-                Made one = made(inference);
+                made.add(made(inference));
                 progress.step();
-                return one;
-            });
-            for (Made one : inOrder) {
-                left.addAll(one.left());
-                made.add(one.named(this::unique));
             }
         }
         List<AcrossAll> across = across();
@@ -218,15 +202,8 @@ public final class ReportMaker {
                 page, made.stream().flatMap(m -> m.notices().stream()).toList());
     }
 
-    /** What is known of one data set before it is drawn, and why some of it is left out. */
-    private record Made(List<OfMetric> metrics, List<Notice> notices, List<ToDraw> own, List<String> left) {
-        Made named(UnaryOperator<String> unique) {
-            List<OfMetric> of = metrics.stream()
-                    .map(m -> new OfMetric(m.subject, m.contrasts, ToDraw.named(m.figures, unique)))
-                    .toList();
-            return new Made(of, notices, ToDraw.named(own, unique), left);
-        }
-
+    /** What is known of one data set before it is drawn. */
+    private record Made(List<OfMetric> metrics, List<Notice> notices, List<ToDraw> own) {
         Stream<ToDraw> figures() {
             return Stream.concat(metrics.stream().flatMap(m -> m.figures().stream()), own.stream());
         }
@@ -236,18 +213,17 @@ public final class ReportMaker {
 
     private Made made(Inference inference) {
         List<OfMetric> of = new ArrayList<>();
-        List<String> out = new ArrayList<>();
         for (String metric : metrics) {
             boolean primary = metric.equals(evaluation.primary());
             // What choosing is worth takes as long as the draws themselves.
             FigureContext s = figures.subject(inference, metric, primary);
             List<ToDraw> drawn = new ArrayList<>();
             for (FigureKind kind : OF_METRIC) {
-                add(drawn, kind, s, Optional.empty(), out);
+                add(drawn, kind, s, Optional.empty());
             }
             if (primary) {
                 for (FigureKind kind : OF_PRIMARY) {
-                    add(drawn, kind, s, Optional.empty(), out);
+                    add(drawn, kind, s, Optional.empty());
                 }
             }
             of.add(new OfMetric(s, Contrasts.part(inference, s.metric(), Contrasts.BEST), drawn));
@@ -257,19 +233,19 @@ public final class ReportMaker {
         for (FigureKind kind : OF_SET) {
             Optional<String> more = LedgerFigures.needs(kind, plan, asked.costs());
             if (more.isEmpty() || evaluation.has(more.get())) {
-                add(own, kind, primary, more, out);
+                add(own, kind, primary, more);
             }
         }
         if (asked.columns()) {
-            columns(own, primary, out);
+            columns(own, primary);
         }
         Set<Notice> all = new LinkedHashSet<>(evaluation.afterwards());
         all.addAll(notices(inference, of));
-        return new Made(of, List.copyOf(all), own, out);
+        return new Made(of, List.copyOf(all), own);
     }
 
     /** Adds a figure if it can be made; where it cannot is plain to see from the data, or said. */
-    private void add(List<ToDraw> drawn, FigureKind kind, FigureContext s, Optional<String> more, List<String> out) {
+    private void add(List<ToDraw> drawn, FigureKind kind, FigureContext s, Optional<String> more) {
         if (FigureFactory.without(kind, s).isEmpty()) {
             boolean ofMetric = !OF_SET.contains(kind);
             try {
@@ -277,33 +253,29 @@ public final class ReportMaker {
                         figures.figure(kind, s, List.of(), more, Contrasts.BEST),
                         file(s.data(), ofMetric ? s.metric().metric().name() : "", kind)));
             } catch (IllegalArgumentException e) {
-                out.add(s.data() + ", figure " + kind.label() + ": " + e.getMessage());
+                left.add(s.data() + ", figure " + kind.label() + ": " + e.getMessage());
             }
         }
     }
 
-    private void columns(List<ToDraw> own, FigureContext s, List<String> out) {
+    private void columns(List<ToDraw> own, FigureContext s) {
         try {
             own.add(new ToDraw(
                     figures.columns(s, List.of(), new ColumnTraining(plan, ledger, asked.data(), 1, parallel)),
                     file(s.data(), "", FigureKind.COLUMNS)));
         } catch (InputException | IllegalArgumentException e) {
-            out.add(s.data() + ", figure columns: " + e.getMessage());
+            left.add(s.data() + ", figure columns: " + e.getMessage());
         }
     }
 
-    /** A name of plain letters, which another file may have. */
-    private static String file(String data, String metric, FigureKind kind) {
-        return Stream.of(data, metric, kind.label())
+    /** A name of plain letters that no other file has. */
+    private String file(String data, String metric, FigureKind kind) {
+        String base = Stream.of(data, metric, kind.label())
                 .filter(p -> !p.isEmpty())
                 .map(p -> p.replaceAll("[^A-Za-z0-9.-]+", "_"))
                 .map(p -> p.length() > 40 ? p.substring(0, 40) : p)
                 .reduce((a, b) -> a + "-" + b)
                 .orElseThrow();
-    }
-
-    /** A name that no other file has. */
-    private String unique(String base) {
         String name = base;
         for (int i = 2; !files.add(name.toLowerCase(Locale.ROOT)); i++) {
             name = base + "-" + i;
@@ -341,7 +313,7 @@ public final class ReportMaker {
                 all.add(new AcrossAll(
                         part,
                         across.warnings(),
-                        new ToDraw(figures.ranks(part), unique(file("across", metric, FigureKind.RANKS)))));
+                        new ToDraw(figures.ranks(part), file("across", metric, FigureKind.RANKS))));
             } catch (InputException | IllegalArgumentException e) {
                 left.add("mean ranks by " + metric + ": " + e.getMessage());
             }

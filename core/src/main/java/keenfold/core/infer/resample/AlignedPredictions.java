@@ -299,8 +299,8 @@ public final class AlignedPredictions {
     }
 
     /**
-     * Does work of which several parts score by the same metrics, and keeps their scorers so long: to make one, ranks must be
-     * sorted. All of them take as much memory as the predictions.
+     * Does work that scores by the same metrics several times, and keeps their scorers until it is done: to make one, ranks
+     * must be sorted. All of them take as much memory as the predictions.
      */
     public void keepingScorers(List<Metric> metrics, Runnable work) {
         metrics.forEach(m -> kept.put(m, new ConcurrentHashMap<>()));
