@@ -6,7 +6,11 @@ import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.Statement;
+import java.util.ArrayList;
 import java.util.List;
+import keenfold.io.sqlite.SqliteFile;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -187,50 +191,26 @@ class LedgerLifeIT {
                         - shown.get("candidates").get(1).get("mean_other").asDouble());
     }
 
-    /** Commands that read do so with ledgers of every format; one that writes brings an old one up, and keeps it. */
+    /** A ledger of another format is refused in one line by every command, and left as it is. */
     @Test
-    void oldLedgersAreReadByEveryCommand() throws Exception {
-        Path formats = Program.ROOT.resolve("io/src/test/resources/keenfold/io/ledger/formats");
-        Files.copy(formats.resolve("colonies.csv"), folder.resolve("colonies.csv"));
-        for (int format = 1; format <= 2; format++) {
-            String ledger = "old-" + format + ".kfl";
-            Files.copy(formats.resolve("format-" + format + ".kfl"), folder.resolve(ledger));
-            Files.copy(formats.resolve("plan-" + format + ".yaml"), folder.resolve("plan-" + format + ".yaml"));
-            byte[] before = Files.readAllBytes(folder.resolve(ledger));
-            for (String[] command : new String[][] {
-                {"scores", ledger},
-                {"scores", ledger, "--by", "class"},
-                {"contrast", ledger},
-                {"pick", ledger},
-                {"versus", ledger, ledger},
-                {"history", ledger},
-                {"export", ledger, "--what", "fits"},
-                {"draw", ledger, "--figure", "means", "-o", "means-" + format + ".svg"},
-                {"report", ledger, "-o", "page-" + format, "--page-only"}
-            }) {
-                Program.Outcome read = program.run(command).expect(0);
-                if (!command[0].equals("history") && !command[0].equals("draw")) {
-                    assertThat(read.said()).as(String.join(" ", command)).contains("is of ledger format " + format);
-                }
+    void ledgersOfOtherFormatsAreRefused() throws Exception {
+        program.run("run", "plan.yaml", "-o", "l.kfl").expect(0);
+        Path ledger = folder.resolve("l.kfl");
+        for (int format : new int[] {3, 99}) {
+            try (Connection connection = SqliteFile.open(ledger, SqliteFile.Access.WRITE);
+                    Statement statement = connection.createStatement()) {
+                statement.execute("PRAGMA user_version=" + format);
             }
-            assertThat(folder.resolve(ledger)).hasBinaryContent(before);
-            Files.writeString(
-                    folder.resolve("plan-" + format + ".yaml"),
-                    Files.readString(folder.resolve("plan-" + format + ".yaml"))
-                            .replace("  both:", "  bayes: {classifier: naive-bayes}\n  both:"));
-            Program.Outcome run = program.run("run", "plan-" + format + ".yaml", "-o", ledger);
-            if (format == 1) {
-                // The version that made it divided rows otherwise.
-                assertThat(run.expect(3).said()).contains("the splits of data set \"colonies\" are not those");
-                continue;
+            byte[] before = Files.readAllBytes(ledger);
+            for (String command : List.of("scores", "contrast", "pick", "history", "report -o page", "note x")) {
+                List<String> words = new ArrayList<>(List.of(command.split(" ")));
+                words.add(1, ledger.toString());
+                Program.Outcome refused =
+                        program.run(words.toArray(new String[0])).expect(3);
+                assertThat(refused.said().strip().lines()).as(command).hasSize(1);
+                assertThat(refused.said()).contains("is of ledger format " + format);
             }
-            assertThat(run.expect(0).said())
-                    .contains("was of an older format, and has been brought up")
-                    .contains("kept as old-" + format + ".format-" + format + ".kfl")
-                    .contains("new: bayes");
-            assertThat(folder.resolve("old-" + format + ".format-" + format + ".kfl"))
-                    .hasBinaryContent(before);
-            assertThat(program.run("scores", ledger).expect(0).out()).contains("bayes", "near/3");
+            assertThat(ledger).hasBinaryContent(before);
         }
     }
 }

@@ -5,7 +5,7 @@ import keenfold.core.data.State;
 import keenfold.core.data.Vector;
 
 /**
- * A vote of members. Its columns are, of each member, one after another, the probabilities of all classes but the first.
+ * A vote of members. Its columns are, of each member, one after another, the probabilities of all classes.
  *
  * @param classes K
  * @param members how many
@@ -15,11 +15,19 @@ import keenfold.core.data.Vector;
 public record MemberVotes(int classes, int members, boolean byLabel, Vector weights) implements LearnedModel {
     static final String KIND = "vote";
 
+    /** Returns the weight of a member's voice, 1 where all weigh the same. */
+    public double weight(int member) {
+        return weights.size() == 0 ? 1 : weights.get(member);
+    }
+
+    /** Returns the weight of all voices. */
+    public double totalWeight() {
+        return weights.size() == 0 ? members : weights.stream().sum();
+    }
+
     /** Returns the share that a member has of all voices. */
     public double share(int member) {
-        return weights.size() == 0
-                ? 1.0 / members
-                : weights.get(member) / weights.stream().sum();
+        return weight(member) / totalWeight();
     }
 
     @Override
@@ -35,7 +43,7 @@ public record MemberVotes(int classes, int members, boolean byLabel, Vector weig
         Vector weights = state.numbers("weights");
         int members = state.whole("members", 1, 10_000);
         int classes = LearnedModel.classes(state);
-        LearnedModel.requireColumns(state, members * (classes - 1), columns);
+        LearnedModel.requireColumns(state, members * classes, columns);
         Checks.that(weights.size() == 0 || weights.size() == members, "vote: %d weights", weights.size());
         return new MemberVotes(classes, members, state.truth("by-label"), weights);
     }

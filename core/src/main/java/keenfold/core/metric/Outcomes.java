@@ -11,6 +11,9 @@ import keenfold.core.data.Checks;
  * one, the first among equals.
  */
 public final class Outcomes {
+    /** By how much the probabilities of a row may miss 1 in all, as those of a program that writes a few digits do. */
+    public static final double SUM_TOLERANCE = 1e-3;
+
     private final int classes;
     private final int[] row;
     private final int[] fold;

@@ -29,6 +29,7 @@ import keenfold.core.data.Numbers;
 import keenfold.core.data.Suggestion;
 import keenfold.core.data.Table;
 import keenfold.core.learned.FitFailure;
+import keenfold.core.metric.Outcomes;
 import keenfold.core.prepare.Training;
 import keenfold.io.TemporaryFiles;
 
@@ -39,7 +40,7 @@ final class Exchange implements AutoCloseable {
     /** The folder in which a program keeps what it learned. */
     private static final String MODEL = "model";
 
-    private static final double SLACK = 1e-3;
+    private static final double SLACK = Outcomes.SUM_TOLERANCE;
 
     private final Task task;
     private final int rows;
@@ -216,15 +217,12 @@ final class Exchange implements AutoCloseable {
         double sum = 0;
         for (int k = 0; k < place.length; k++) {
             double p = number(line.getField(k), where);
-            all[at + place[k]] = Math.max(0, p);
-            sum += Math.max(0, p);
+            all[at + place[k]] = Math.min(1, Math.max(0, p));
+            sum += all[at + place[k]];
         }
         if (!(Math.abs(sum - 1) <= SLACK)) {
             throw nonsense(where + "the probabilities sum to " + String.format(Locale.ROOT, "%.6g", sum)
                     + "; they must sum to 1, to within " + SLACK);
-        }
-        for (int c = 0; c < task.classes().size(); c++) {
-            all[at + c] /= sum;
         }
     }
 

@@ -6,7 +6,6 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Instant;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
@@ -162,13 +161,6 @@ final class Head {
 
     private static long sum(Connection connection) throws SQLException {
         return sum(connection, List.of(Part.values()));
-    }
-
-    /** Whether the head of an older format, which has no history, is what its checksum was made of. */
-    static boolean soundBeforeHistory(Connection connection) throws SQLException {
-        List<Part> parts =
-                Arrays.stream(Part.values()).filter(p -> p != Part.HISTORY).toList();
-        return AboutTable.get(connection, CHECKSUM).equals(Long.toString(sum(connection, parts)));
     }
 
     /** A checksum of what decides where fits belong: equal in the ledgers of all shards of a run. */

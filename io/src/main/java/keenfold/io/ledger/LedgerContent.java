@@ -16,7 +16,6 @@ import keenfold.io.plan.Plan;
  * @param history what happened to the ledger, the first event first
  * @param former names of candidates and data sets that are not in the plan any more, as they are called if asked for
  * @param program that wrote the plan in force, with its version
- * @param format of the file, before it was brought up for reading
  * @param damage what was lost of the file, in words; none as a rule
  */
 public record LedgerContent(
@@ -27,7 +26,6 @@ public record LedgerContent(
         List<Event> history,
         List<String> former,
         String program,
-        int format,
         List<String> damage) {
     /** Copies the list. */
     public LedgerContent {

@@ -33,7 +33,7 @@ public final class LedgerEdit {
     private final Instant now;
 
     /**
-     * @param file a ledger; one of an older format is brought up when it is changed
+     * @param file a ledger
      * @param now the time that is written beside a change
      */
     public LedgerEdit(Path file, Instant now) {

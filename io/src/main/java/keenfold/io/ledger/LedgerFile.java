@@ -20,36 +20,10 @@ final class LedgerFile {
     /** "KFLD": tells a ledger from other SQLite files. */
     static final int APPLICATION = 0x4B464C44;
 
-    static final int FORMAT = 3;
+    /** Formats before this one were never released. */
+    static final int FORMAT = 4;
 
     private LedgerFile() {}
-
-    /**
-     * Returns the format of a ledger.
-     *
-     * @throws InputException if it is none, or of a newer format
-     */
-    static int format(Path file) {
-        try (Connection connection = connectSettled(file)) {
-            requireKnown(file, connection);
-            return pragma(connection, "user_version");
-        } catch (IOException e) {
-            throw new InputException(file.toString(), "cannot be read: " + Reason.ofReading(e), e);
-        } catch (SQLException e) {
-            throw unreadable(file, e);
-        }
-    }
-
-    /** Returns the format of a ledger whose lock whoever calls holds; 0 of one that was not laid out yet. */
-    static int formatHeld(Path file) throws SQLException {
-        try (Connection connection = connect(file, false, false)) {
-            if (untouched(connection)) {
-                return 0;
-            }
-            requireKnown(file, connection);
-            return pragma(connection, "user_version");
-        }
-    }
 
     private static Connection connectSettled(Path file) throws IOException, SQLException {
         if (!Files.exists(file)) {
@@ -70,7 +44,7 @@ final class LedgerFile {
         try {
             Connection connection = connectSettled(file);
             try {
-                check(file, connection, false);
+                check(file, connection);
                 connection.setAutoCommit(false);
                 Head.check(file, connection);
                 return connection;
@@ -146,7 +120,7 @@ final class LedgerFile {
                 if (fresh || untouched(connection)) {
                     layOut(connection);
                 }
-                check(file, connection, false);
+                check(file, connection);
                 prepare(connection, shared);
                 return connection;
             } catch (SQLException | RuntimeException e) {
@@ -185,14 +159,14 @@ final class LedgerFile {
     }
 
     /**
-     * Opens a ledger that nobody writes, of this format or an older one, and settles what an interrupted writer left: its
+     * Opens a ledger that nobody writes, and settles what an interrupted writer left: its
      * journal is rolled back. Where it cannot be written, it is read as it is.
      */
     static Connection openSettled(Path file) throws SQLException, IOException {
         requireContent(file);
         Connection connection = writable(file) ? connect(file, false, false) : connectToRead(file);
         try {
-            check(file, connection, true);
+            check(file, connection);
             number(connection, "SELECT count(*) FROM plan");
             return connection;
         } catch (SQLException | RuntimeException e) {
@@ -243,20 +217,8 @@ final class LedgerFile {
         connection.setAutoCommit(true);
     }
 
-    /** @param older whether an older format will do */
-    private static void check(Path file, Connection connection, boolean older) throws SQLException {
-        requireKnown(file, connection);
-        int version = pragma(connection, "user_version");
-        if (version < FORMAT && !older) {
-            throw new InputException(
-                    file.toString(),
-                    "is of ledger format " + version + "; keenfold merge " + ShellWords.quoted(file.toString())
-                            + " -o NEW.kfl makes one of format " + FORMAT + " of it");
-        }
-        LedgerSchema.require(file, connection, version);
-    }
-
-    private static void requireKnown(Path file, Connection connection) throws SQLException {
+    /** @throws InputException if a file is no ledger of this format */
+    static void check(Path file, Connection connection) throws SQLException {
         if (pragma(connection, "application_id") != APPLICATION) {
             throw new InputException(file.toString(), "is an SQLite file, but no Keen Fold ledger");
         }
@@ -264,9 +226,16 @@ final class LedgerFile {
         if (version > FORMAT) {
             throw new InputException(
                     file.toString(),
-                    "is of ledger format " + version + "; this program reads up to " + FORMAT
+                    "is of ledger format " + version + "; this program reads format " + FORMAT
                             + ", so use the newer program that made it");
         }
+        if (version < FORMAT) {
+            throw new InputException(
+                    file.toString(),
+                    "is of ledger format " + version + ", from before the first release; this program reads format "
+                            + FORMAT + ": run its plan into a new ledger");
+        }
+        LedgerSchema.require(file, connection);
     }
 
     static int pragma(Connection connection, String name) throws SQLException {

@@ -23,23 +23,18 @@ import keenfold.io.sqlite.WriteAheadLog;
 
 /** Reads ledgers; a writer may be at work meanwhile. */
 public final class LedgerReader {
-    /** The format of ledgers that this version writes. */
-    public static final int FORMAT = LedgerFile.FORMAT;
-
     private final Path file;
     private final Connection connection;
-    private final int format;
 
-    private LedgerReader(Path file, OpenLedger open) {
+    private LedgerReader(Path file, Connection connection) {
         this.file = file;
-        this.connection = open.connection();
-        this.format = open.format();
+        this.connection = connection;
     }
 
     /**
      * Reads a ledger: what its plan compares.
      *
-     * @throws InputException if it is none, is of a newer format, or is damaged
+     * @throws InputException if it is none, is of another format, or is damaged
      */
     public static LedgerContent read(Path file) {
         return read(file, false);
@@ -49,7 +44,7 @@ public final class LedgerReader {
      * Reads a ledger.
      *
      * @param withFormer whether candidates and data sets that are not in the plan any more are read too
-     * @throws InputException if it is none, is of a newer format, or is damaged
+     * @throws InputException if it is none, is of another format, or is damaged
      */
     public static LedgerContent read(Path file, boolean withFormer) {
         return opened(file, reader -> reader.content(withFormer));
@@ -61,8 +56,8 @@ public final class LedgerReader {
     }
 
     private static <T> T opened(Path file, Reading<T> reading) {
-        try (OpenLedger open = OpenLedger.forReading(file)) {
-            LedgerReader reader = new LedgerReader(file, open);
+        try (Connection connection = LedgerFile.openForReading(file)) {
+            LedgerReader reader = new LedgerReader(file, connection);
             try {
                 return reading.of(reader);
             } catch (IllegalArgumentException e) {
@@ -126,7 +121,7 @@ public final class LedgerReader {
                 reader -> new Told(
                         HistoryTable.read(reader.connection),
                         LedgerView.of(file, reader.connection, false).former(),
-                        reader.format));
+                        LedgerFile.FORMAT));
     }
 
     /**
@@ -161,7 +156,6 @@ public final class LedgerReader {
                 HistoryTable.read(connection),
                 view.former(),
                 PlanTable.last(connection).program(),
-                format,
                 damage(file));
     }
 

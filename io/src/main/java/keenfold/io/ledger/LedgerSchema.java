@@ -18,30 +18,13 @@ import keenfold.io.InputException;
 /**
  * The tables of a ledger. A file that has others is not read: a view in place of a table could compute for ever, a trigger
  * could change what is written.
- *
- * <p>Formats 1 and 2 have the same schema; they differ in what the checksums cover.
  */
 final class LedgerSchema {
-    /** The view as it was before repeats and folds were counted from 1. */
-    private static final String FORMER_VIEW =
-            """
-            CREATE VIEW fold_scores AS
-              SELECT d.name AS dataset, c.name AS candidate, f.repeat, f.fold, s.metric, s.value
-              FROM score s JOIN fit f ON f.id = s.fit JOIN dataset d ON d.id = f.dataset JOIN candidate c ON c.id = f.candidate
-              WHERE f.purpose = 'cv' AND s.side = 'test'""";
-
-    /** The schema of formats 1 and 2. */
-    private static final String BEFORE_HISTORY = "schema-2.sql";
-
     private LedgerSchema() {}
 
     /** Returns the commands that lay out a ledger. */
     static List<String> commands() {
-        return commands("schema.sql");
-    }
-
-    private static List<String> commands(String name) {
-        return Arrays.stream(text(name).replaceAll("(?m)^--.*$", "").split(";", -1))
+        return Arrays.stream(text("schema.sql").replaceAll("(?m)^--.*$", "").split(";", -1))
                 .map(String::strip)
                 .filter(c -> !c.isEmpty())
                 .toList();
@@ -61,12 +44,11 @@ final class LedgerSchema {
     /**
      * Compares the schema of a file with that of a ledger.
      *
-     * @param format of the file
      * @throws InputException if anything is missing, or there besides; what SQLite itself adds (statistics of ANALYZE) does
      *     not count
      */
-    static void require(Path file, Connection connection, int format) throws SQLException {
-        Set<String> missing = new HashSet<>(format < LedgerFile.FORMAT ? commands(BEFORE_HISTORY) : commands());
+    static void require(Path file, Connection connection) throws SQLException {
+        Set<String> missing = new HashSet<>(commands());
         List<String> foreign = new ArrayList<>();
         try (Statement statement = connection.createStatement();
                 ResultSet row = statement.executeQuery("SELECT type, name, sql FROM sqlite_master")) {
@@ -75,9 +57,6 @@ final class LedgerSchema {
                 String name = String.valueOf(row.getString(2));
                 String sql = String.valueOf(row.getString(3));
                 boolean own = missing.remove(sql)
-                        || (format < LedgerFile.FORMAT
-                                && sql.equals(FORMER_VIEW)
-                                && missing.removeIf(c -> c.startsWith("CREATE VIEW")))
                         || (type.equals("index") && name.startsWith("sqlite_autoindex_"))
                         || (type.equals("table") && name.matches("sqlite_stat[14]"));
                 if (!own) {

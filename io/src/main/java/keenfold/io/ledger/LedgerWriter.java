@@ -55,7 +55,6 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
     private final BlockingQueue<Batch> queue = new ArrayBlockingQueue<>(WAITING);
     private final Anchor anchor;
     private final PlanChange.InForce inForce;
-    private final Optional<Path> old;
     private volatile Optional<RuntimeException> failure = Optional.empty();
     private final Thread thread;
     private boolean closed;
@@ -79,7 +78,6 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         this.connection = ledger.connection();
         this.comparison = ledger.comparison();
         this.inForce = ledger.inForce();
-        this.old = ledger.old();
         this.thread = new Thread(this::write, "keenfold-ledger");
         thread.setDaemon(true);
     }
@@ -135,11 +133,6 @@ public final class LedgerWriter implements FitSink, AutoCloseable {
         LedgerWriter writer = new LedgerWriter(ledger);
         writer.thread.start();
         return writer;
-    }
-
-    /** Returns the name that the file has now that the ledger was before its format was brought up, if it was. */
-    public Optional<Path> oldFile() {
-        return old;
     }
 
     /** Returns what the plan changed about the ledger, if it was there. */

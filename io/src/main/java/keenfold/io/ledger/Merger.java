@@ -71,16 +71,6 @@ public final class Merger implements AutoCloseable {
     /** All ledgers so far have the same head: its signature, where things are, and the joined ledger. */
     private record Alike(long signature, HeadJoin.Places places, LedgerView view) {}
 
-    /** How fits of a ledger are read, whatever its format. */
-    private interface Reading {
-        /**
-         * Returns what a fit says; nothing if no method uses it.
-         *
-         * @throws IllegalArgumentException if it does not agree with its checksum
-         */
-        Optional<FitValues> values(FitRow row);
-    }
-
     private Merger(Path target) throws SQLException, IOException {
         this.target = target;
         this.now = Instant.now();
@@ -179,22 +169,6 @@ public final class Merger implements AutoCloseable {
                 .anyMatch(p -> PlanDifference.ofFits(p, plans.get(0)).isPresent());
     }
 
-    /**
-     * Makes a copy of this format of a ledger of an older one.
-     *
-     * @param copy is not there yet
-     */
-    static MergeReport bringUp(Path old, Path copy) {
-        try (Merger merger = new Merger(copy)) {
-            merger.add(old, Optional.empty());
-            return merger.end();
-        } catch (SQLException e) {
-            throw LedgerFile.unusable(copy, e);
-        } catch (IOException e) {
-            throw new InputException(copy.toString(), "cannot be written: " + Reason.of(e), e);
-        }
-    }
-
     private void add(Path file) throws SQLException {
         if (!Files.exists(file)) {
             throw new InputException(file.toString(), "there is no such ledger");
@@ -204,18 +178,11 @@ public final class Merger implements AutoCloseable {
             throw new InputException(file.toString(), "is no ledger" + look.words());
         }
         // Held meanwhile, so that no shard is read while it is written; where it cannot be written, nobody does.
-        add(file, LedgerFile.writable(file) ? Optional.of(LedgerLock.of(file)) : Optional.empty());
-    }
-
-    /** @param held the lock of the ledger, which is let go of; none if whoever calls holds it, or nobody can write it */
-    private void add(Path file, Optional<LedgerLock> held) throws SQLException {
+        Optional<LedgerLock> held = LedgerFile.writable(file) ? Optional.of(LedgerLock.of(file)) : Optional.empty();
         Source source = new Source(file);
         source.damaged.addAll(LedgerReader.damage(file));
         try (Connection from = LedgerFile.openSettled(file)) {
-            int format = LedgerFile.pragma(from, "user_version");
-            if (format < LedgerFile.FORMAT) {
-                addOld(source, from, format);
-            } else if (Head.sound(from)) {
+            if (Head.sound(from)) {
                 addSound(source, from);
             } else {
                 source.damaged.add(HEAD_DAMAGED);
@@ -240,39 +207,22 @@ public final class Merger implements AutoCloseable {
         boolean again = alike.filter(a -> a.signature() == signature).isPresent();
         LedgerView own = again ? alike.get().view() : LedgerView.ofAll(source.file, from);
         TestedRows tested = own.tested();
-        Reading reading = row -> Optional.of(FitValues.of(row, tested.task(row), tested.of(row)));
         if (again) {
             // Of a further shard everything stands where that of the first does.
             mine(() -> OpeningTable.join(into, OpeningTable.read(from), String.valueOf(source.file.getFileName())));
-            fits(source, from, alike.get().places(), own, reading);
+            fits(source, from, alike.get().places(), own, tested);
             return;
         }
         boolean first = !begun;
         HeadJoin.Places places = head(source.file, from);
         LedgerView view = LedgerView.ofAll(target, into);
         alike = first ? Optional.of(new Alike(signature, places, view)) : Optional.empty();
-        fits(source, from, places, view, reading);
+        fits(source, from, places, view, tested);
     }
 
     private static void requirePlan(Path file, Connection from) throws SQLException {
         if (LedgerFile.number(from, "SELECT count(*) FROM plan") == 0) {
             throw new InputException(file.toString(), "holds no plan: it was never filled");
-        }
-    }
-
-    private void addOld(Source source, Connection from, int format) throws SQLException {
-        requirePlan(source.file, from);
-        alike = Optional.empty();
-        OldLedger old = new OldLedger(source.file, from, format);
-        if (!old.sound()) {
-            source.damaged.add(HEAD_DAMAGED);
-            return;
-        }
-        try (Connection head = old.head(now)) {
-            LedgerView view = LedgerView.of(source.file, head, false);
-            TestedRows tested = view.tested();
-            HeadJoin.Places places = head(source.file, head);
-            fits(source, from, places, LedgerView.ofAll(target, into), row -> old.values(row, tested));
         }
     }
 
@@ -290,7 +240,7 @@ public final class Merger implements AutoCloseable {
     }
 
     /** One fit after another by its number, so that a page that cannot be read costs its own fits alone. */
-    private void fits(Source source, Connection from, HeadJoin.Places places, LedgerView view, Reading reading)
+    private void fits(Source source, Connection from, HeadJoin.Places places, LedgerView view, TestedRows tested)
             throws SQLException {
         into.setAutoCommit(false);
         long last = last(from, view);
@@ -302,7 +252,7 @@ public final class Merger implements AutoCloseable {
                 Optional<FitValues> values = Optional.empty();
                 try {
                     Optional<FitRow> row = FitRow.read(id, fit, scores, prediction);
-                    values = row.isPresent() ? sound(source, row.get(), reading, view, places) : values;
+                    values = row.isPresent() ? sound(source, row.get(), tested, view, places) : values;
                 } catch (SQLException | RuntimeException e) {
                     source.damaged.add("fit number " + id + " cannot be read (" + e.getMessage() + ")");
                 }
@@ -320,11 +270,11 @@ public final class Merger implements AutoCloseable {
     }
 
     private Optional<FitValues> sound(
-            Source source, FitRow row, Reading reading, LedgerView view, HeadJoin.Places places) {
+            Source source, FitRow row, TestedRows tested, LedgerView view, HeadJoin.Places places) {
         try {
-            Optional<FitValues> values = reading.values(row);
+            FitValues values = FitValues.of(row, tested.task(row), tested.of(row));
             Checks.that(places.candidates().containsKey(row.candidate), "is of no candidate");
-            return values;
+            return Optional.of(values);
         } catch (IllegalArgumentException | IndexOutOfBoundsException e) {
             source.damaged.add(place(row, view, places) + " does not agree with its checksum");
             return Optional.empty();

@@ -5,18 +5,14 @@ import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import keenfold.core.data.DataSet;
 import keenfold.io.InputException;
-import keenfold.io.ledger.table.Blobs;
 import keenfold.io.ledger.table.DataSetTable;
 import keenfold.io.ledger.table.Event;
 import keenfold.io.ledger.table.HistoryTable;
@@ -34,8 +30,8 @@ public final class Openings {
 
     /** Returns the openings of the held-back rows of a data set that a ledger knows of, the first one first. */
     public static List<Opening> of(Path ledger, String dataset) {
-        try (OpenLedger open = OpenLedger.forReading(ledger)) {
-            return known(open.connection(), dataset);
+        try (Connection connection = LedgerFile.openForReading(ledger)) {
+            return known(connection, dataset);
         } catch (SQLException e) {
             throw LedgerFile.unreadable(ledger, e);
         }
@@ -110,43 +106,13 @@ public final class Openings {
         try (Connection connection = SqliteFile.open(other, SqliteFile.Access.READ)) {
             // One that is being written is not waited for.
             LedgerFile.run(connection, "PRAGMA busy_timeout = 0");
-            if (LedgerFile.pragma(connection, "application_id") != LedgerFile.APPLICATION) {
-                return List.of();
-            }
-            int format = LedgerFile.pragma(connection, "user_version");
-            LedgerSchema.require(other, connection, format);
-            return format < LedgerFile.FORMAT
-                    ? ofOld(connection, rows, sourceRows)
-                    : OpeningTable.read(connection).stream()
-                            .filter(o -> o.heldBack().equals(Optional.of(rows)))
-                            .toList();
+            LedgerFile.check(other, connection);
+            return OpeningTable.read(connection).stream()
+                    .filter(o -> o.heldBack().equals(Optional.of(rows)))
+                    .toList();
         } catch (SQLException | InputException e) {
             // It may be written just now, or be damaged, which is said where it is read itself.
             return List.of();
-        }
-    }
-
-    /** A ledger of an older format knows held-back rows by where they stand alone. */
-    private static List<Opening> ofOld(Connection connection, String rows, int[] sourceRows) throws SQLException {
-        List<Opening> openings = new ArrayList<>();
-        try (Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery("SELECT opened_at, name, candidate, held_back FROM opening JOIN"
-                        + " dataset ON dataset.id = opening.dataset WHERE held_back IS NOT NULL ORDER BY opening.id")) {
-            while (row.next()) {
-                if (same(row.getBytes(4), sourceRows)) {
-                    openings.add(new Opening(
-                            row.getString(1), row.getString(2), Optional.of(rows), row.getString(3), Optional.empty()));
-                }
-            }
-        }
-        return openings;
-    }
-
-    private static boolean same(byte[] blob, int[] sourceRows) {
-        try {
-            return Arrays.equals(Blobs.ints(blob, sourceRows.length), sourceRows);
-        } catch (IllegalArgumentException e) {
-            return false;
         }
     }
 }

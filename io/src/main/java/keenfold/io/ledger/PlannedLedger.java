@@ -28,15 +28,9 @@ import keenfold.io.table.LoadedData;
  * @param connection to it
  * @param comparison whose fits it takes
  * @param inForce what the plan changed about it, and which ids things have in it
- * @param old the name that the file has now that it was before its format was brought up, if it was
  */
 record PlannedLedger(
-        Path file,
-        LedgerLock lock,
-        Connection connection,
-        Comparison comparison,
-        PlanChange.InForce inForce,
-        Optional<Path> old) {
+        Path file, LedgerLock lock, Connection connection, Comparison comparison, PlanChange.InForce inForce) {
     /** Brings a plan into force in an open ledger. */
     private interface Opening {
         PlanChange.InForce of(Connection connection) throws SQLException;
@@ -82,13 +76,12 @@ record PlannedLedger(
     private static PlannedLedger open(Path file, boolean shared, Comparison comparison, Opening opening) {
         LedgerLock lock = LedgerLock.of(file);
         try {
-            Optional<Path> old = BroughtUp.inPlace(file);
             Connection connection = LedgerFile.openForWriting(file, shared);
             try {
                 connection.setAutoCommit(false);
                 PlanChange.InForce inForce = opening.of(connection);
                 Head.seal(connection);
-                return new PlannedLedger(file, lock, connection, comparison, inForce, old);
+                return new PlannedLedger(file, lock, connection, comparison, inForce);
             } catch (SQLException | RuntimeException e) {
                 connection.close();
                 throw e;

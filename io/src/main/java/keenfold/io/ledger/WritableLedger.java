@@ -19,7 +19,7 @@ final class WritableLedger implements AutoCloseable {
     }
 
     /**
-     * Opens a ledger that is there; one of an older format is brought up first.
+     * Opens a ledger that is there.
      *
      * @throws InputException if it cannot be written, or another program writes to it
      */
@@ -29,7 +29,6 @@ final class WritableLedger implements AutoCloseable {
         }
         LedgerLock lock = LedgerLock.of(file);
         try {
-            BroughtUp.inPlace(file);
             Connection connection = LedgerFile.openForWriting(file);
             try {
                 LedgerFile.run(connection, "PRAGMA synchronous=FULL");

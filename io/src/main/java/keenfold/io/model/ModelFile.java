@@ -44,8 +44,8 @@ import keenfold.io.command.Programs;
  * @param origin where it comes from
  */
 public record ModelFile(Schema columns, String target, List<String> classes, FittedPipeline predictor, Origin origin) {
-    /** The version of the format. */
-    public static final int VERSION = 1;
+    /** The version of the format; those before it were never released. */
+    public static final int VERSION = 2;
 
     private static final int DEEPEST = 300;
     private static final int LONGEST_NUMBER = 400;
@@ -148,7 +148,12 @@ public record ModelFile(Schema columns, String target, List<String> classes, Fit
     private static ModelFile of(State state, Programs programs) {
         Checks.that(state.kind().equals("keenfold-model"), "it holds \"%s\"", state.kind());
         int version = state.whole("version", 1, Integer.MAX_VALUE);
-        Checks.that(version <= VERSION, "its format is version %d, and this program reads up to %d", version, VERSION);
+        Checks.that(
+                version == VERSION,
+                "its format is version %d, and this program reads %d%s",
+                version,
+                VERSION,
+                version < VERSION ? "; train it again" : "");
         Schema columns = Schema.restored(state.part("columns"));
         List<String> classes = state.texts("classes");
         FittedPipeline predictor =

@@ -137,19 +137,6 @@ public final class PlanWriter {
                 .collect(Collectors.joining());
     }
 
-    /**
-     * Returns a plan with other sections {@code evidence} and {@code pick} in the place of its own.
-     *
-     * @param yaml as {@link #write} writes it
-     */
-    public static String withStated(String yaml, String sections) {
-        return yaml.lines()
-                        .filter(l -> !l.startsWith(EVIDENCE) && !l.startsWith(PICK))
-                        .map(l -> l + "\n")
-                        .collect(Collectors.joining())
-                + sections;
-    }
-
     private static String splits(Division division) {
         Map<String, String> map = new LinkedHashMap<>();
         SplitSource source = division.source();

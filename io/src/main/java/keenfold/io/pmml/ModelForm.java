@@ -214,21 +214,20 @@ final class ModelForm implements LearnedModel.Cases<ModelChain> {
         chain.labels().forEach(l -> sums.add(new ArrayList<>()));
         for (int m = 0; m < model.members(); m++) {
             List<Expression> own = new ArrayList<>();
-            List<Expression> others = new ArrayList<>();
-            for (int c = 1; c < classes; c++) {
-                others.add(ref(columns.get(m * (classes - 1) + c - 1).name()));
+            for (int c = 0; c < classes; c++) {
+                own.add(ref(columns.get(m * classes + c).name()));
             }
-            own.add(ref(chain.fields()
-                    .number(
-                            "rest " + (m + 1),
-                            apply("max", literal(0), apply("-", literal(1), Expression.sum(others))))));
-            own.addAll(others);
             for (int c = 0; c < classes; c++) {
                 Expression voice = model.byLabel() ? most(own, c) : own.get(c);
-                sums.get(c).add(apply("*", literal(model.share(m)), voice));
+                sums.get(c).add(apply("*", literal(model.weight(m)), voice));
             }
         }
-        chain.addPlain(chain.labels(), sums.stream().map(Expression::sum).toList(), "none");
+        chain.addPlain(
+                chain.labels(),
+                sums.stream()
+                        .map(voices -> apply("/", Expression.sum(voices), literal(model.totalWeight())))
+                        .toList(),
+                "none");
         return chain;
     }
 

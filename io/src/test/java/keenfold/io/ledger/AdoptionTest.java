@@ -67,6 +67,27 @@ class AdoptionTest {
         assertThat(results.candidates()).extracting("name").containsExactly("mine", "other");
     }
 
+    /** Every number is kept as it was written, also where those of a line sum to 1 but for rounding: ties stay ties. */
+    @Test
+    void numbersOfThreeClassesAreKeptAsTheyWereWritten() throws IOException {
+        double third = 0.3333333333333333;
+        Results results = adopted("row,candidate,actual,p:a,p:b,p:c\n"
+                + "1,mine,c," + third + "," + third + "," + third + "\n"
+                + "2,mine,a,0.6666666666666666," + third + ",0\n"
+                + "3,mine,b,0.1,0.7,0.2\n"
+                + "4,mine,c,0.333,0.333,0.333\n");
+        var outcomes = results.fits().get(0).result().orElseThrow().outcomes();
+        double[][] written = {
+            {third, third, third}, {0.6666666666666666, third, 0}, {0.1, 0.7, 0.2}, {0.333, 0.333, 0.333}
+        };
+        for (int i = 0; i < written.length; i++) {
+            for (int c = 0; c < 3; c++) {
+                assertThat(outcomes.probability(i, c)).isEqualTo(written[i][c]);
+            }
+        }
+        assertThat(outcomes.labels()).containsExactly(0, 0, 1, 0);
+    }
+
     @Test
     void labelsMayDifferFromTheMostProbableClass() throws IOException {
         String own = SOUND.lines()

@@ -151,7 +151,10 @@ class ModelFileTest {
         refused(
                 packed((new String(unpacked(good), StandardCharsets.UTF_8) + "{}").getBytes(StandardCharsets.UTF_8)),
                 "behind the model");
-        altered(j -> j.replaceFirst("\"version\":1(\\.0)?", "\"version\":9"), "version 9");
+        altered(j -> j.replaceFirst("\"version\":2(\\.0)?", "\"version\":9"), "version 9, and this program reads 2");
+        altered(
+                j -> j.replaceFirst("\"version\":2(\\.0)?", "\"version\":1"),
+                "version 1, and this program reads 2; train");
         altered(j -> j.replaceFirst("\"classes\":2(\\.0)?", "\"classes\":1e400"), "no model");
         altered(j -> j.replaceFirst("\"classes\":2(\\.0)?", "\"classes\":1e300"), "whole number");
         altered(j -> j.replaceFirst("\"thresholds\":\\[", "\"thresholds\":[1,"), "nodes, \"thresholds\": expected");

@@ -4,7 +4,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import keenfold.core.data.Notice;
-import keenfold.io.ShellWords;
 import keenfold.io.ledger.LedgerContent;
 import keenfold.io.ledger.LedgerReader;
 import keenfold.results.LedgerHistory;
@@ -33,17 +32,6 @@ public final class LedgerState {
     public static List<Notice> notices(Path ledger, LedgerContent content) {
         List<Notice> state = new ArrayList<>();
         content.damage().forEach(d -> state.add(Notice.plain("ledger-damaged", d)));
-        if (content.format() < LedgerReader.FORMAT) {
-            state.add(Notice.of(
-                            "ledger-old",
-                            "%s is of ledger format %d, and is brought up in a copy each time that it is read; keenfold"
-                                    + " merge %s -o NEW.kfl makes one of format %d",
-                            ledger,
-                            content.format(),
-                            ShellWords.quoted(ledger.toString()),
-                            LedgerReader.FORMAT)
-                    .with("format", content.format()));
-        }
         int there = content.results().fits().size();
         if (there < content.expected()) {
             state.add(Notice.of(

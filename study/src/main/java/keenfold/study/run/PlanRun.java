@@ -102,12 +102,6 @@ public final class PlanRun implements AutoCloseable {
     }
 
     private void tell(LedgerWriter opened) {
-        opened.oldFile()
-                .ifPresent(old -> watcher.notices(List.of(Notice.of(
-                        "ledger-brought-up",
-                        "%s was of an older format, and has been brought up; what it was is kept as %s",
-                        ledger,
-                        old))));
         opened.change().lines().forEach(l -> {
             String lead = l.startsWith(" ") ? "  " : "";
             watcher.say(lead + Wrap.lines(l.strip(), 6).stripTrailing());

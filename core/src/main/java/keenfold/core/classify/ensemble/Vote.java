@@ -16,8 +16,7 @@ import keenfold.core.prepare.Training;
 /**
  * Members that vote.
  *
- * <p>Its columns are the members' predictions: of each member, one after another, the probabilities of all classes but the
- * first. By probability a class gets the weighted mean of what members give it; by label the weighted share of the members
+ * <p>Its columns are the members' predictions: of each member, one after another, the probabilities of all classes. By probability a class gets the weighted mean of what members give it; by label the weighted share of the members
  * whose most probable class it is (the first among equals).
  *
  * <p>Size: members − 1, times K − 1, beside the largest member's.
@@ -50,7 +49,7 @@ public record Vote(boolean byLabel, List<Double> weights) implements Classifier 
 
     @Override
     public Model fit(Training training, RandomSource chance) {
-        int members = training.table().columns().size() / Math.max(1, training.classes() - 1);
+        int members = training.table().columns().size() / training.classes();
         if (!weights.isEmpty() && weights.size() != members) {
             throw new FitFailure("vote has " + weights.size() + " weights for " + members + " members");
         }
@@ -83,20 +82,19 @@ public record Vote(boolean byLabel, List<Double> weights) implements Classifier 
             double[] own = new double[classes];
             for (int i = 0; i < table.rows(); i++) {
                 for (int m = 0; m < members; m++) {
-                    double left = 1;
                     int most = 0;
-                    for (int c = 1; c < classes; c++) {
-                        own[c] = x[m * (classes - 1) + c - 1][i];
-                        left -= own[c];
-                    }
-                    own[0] = Math.max(0, left);
-                    for (int c = 1; c < classes; c++) {
+                    for (int c = 0; c < classes; c++) {
+                        own[c] = x[m * classes + c][i];
                         most = own[c] > own[most] ? c : most;
                     }
                     for (int c = 0; c < classes; c++) {
                         double voice = byLabel ? (c == most ? 1 : 0) : own[c];
-                        all[i * classes + c] += weight(m) / total * voice;
+                        all[i * classes + c] += weight(m) * voice;
                     }
+                }
+                // Divided last, so that voices that are whole numbers are counted without rounding.
+                for (int c = 0; c < classes; c++) {
+                    all[i * classes + c] /= total;
                 }
             }
             return all;

@@ -77,25 +77,23 @@ public final class ColumnOrigin {
 
     /** Returns what the columns that a predictor's classifier is handed mean, in their order. */
     public static List<ColumnOrigin> of(FittedPipeline predictor, Table columns) {
-        List<ColumnOrigin> all = of(predictor.steps(), predictor.memberNames(), predictor.classes(), columns);
+        List<ColumnOrigin> all = of(predictor.steps(), predictor.memberColumns(), columns);
         Checks.that(all.size() == predictor.prepared().size(), "%d columns of %s", all.size(), predictor.prepared());
         return all;
     }
 
     /** Returns what the columns mean that steps make of those of the data, or of what members predict. */
-    static List<ColumnOrigin> of(List<LearnedStep> steps, List<String> members, int classes, Table columns) {
+    static List<ColumnOrigin> of(List<LearnedStep> steps, MemberColumns members, Table columns) {
         List<ColumnOrigin> all = new ArrayList<>();
-        if (members.isEmpty()) {
+        if (members.none()) {
             for (Column c : columns.columns()) {
                 all.add(c.match(
                         n -> plain(n.name(), n.name(), Kind.NUMBER, List.of()),
                         k -> plain(k.name(), k.name(), Kind.CATEGORY, k.levels())));
             }
         } else {
-            for (String member : members) {
-                for (int c = 1; c < classes; c++) {
-                    all.add(other(member + " " + (c + 1)));
-                }
+            for (String name : members.names()) {
+                all.add(other(name));
             }
         }
         for (LearnedStep step : steps) {

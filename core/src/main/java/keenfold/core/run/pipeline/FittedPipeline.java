@@ -42,7 +42,7 @@ public final class FittedPipeline {
     private final int classes;
     private final int positive;
     private final List<FittedPipeline> members;
-    private final List<String> memberNames;
+    private final MemberColumns memberColumns;
     private final List<LearnedStep> steps;
     private final Model model;
     private final PostProcessing finish;
@@ -56,7 +56,7 @@ public final class FittedPipeline {
             int classes,
             int positive,
             List<FittedPipeline> members,
-            List<String> memberNames,
+            MemberColumns memberColumns,
             List<LearnedStep> steps,
             Model model,
             PostProcessing finish,
@@ -68,7 +68,7 @@ public final class FittedPipeline {
         this.classes = classes;
         this.positive = positive;
         this.members = List.copyOf(members);
-        this.memberNames = List.copyOf(memberNames);
+        this.memberColumns = memberColumns;
         this.steps = List.copyOf(steps);
         this.model = model;
         this.finish = finish;
@@ -141,7 +141,12 @@ public final class FittedPipeline {
 
     /** Returns the names of the members. */
     public List<String> memberNames() {
-        return memberNames;
+        return memberColumns.members();
+    }
+
+    /** The columns that the members make. */
+    MemberColumns memberColumns() {
+        return memberColumns;
     }
 
     /**
@@ -211,11 +216,8 @@ public final class FittedPipeline {
     public double[] probabilities(Table raw) {
         Table table = members.isEmpty()
                 ? raw
-                : Columns.ofMembers(
-                        memberNames,
-                        members.stream().map(m -> m.probabilities(raw)).toList(),
-                        raw.rows(),
-                        classes);
+                : memberColumns.table(
+                        members.stream().map(m -> m.probabilities(raw)).toList(), raw.rows());
         for (LearnedStep step : steps) {
             table = step.apply(table);
         }
@@ -268,7 +270,8 @@ public final class FittedPipeline {
                 .withTexts("setting-names", List.copyOf(settings.keySet()))
                 .withTexts("setting-values", List.copyOf(settings.values()))
                 .withTexts("prepared", prepared)
-                .withTexts("member-names", memberNames)
+                .withTexts("member-names", memberColumns.members())
+                .with("every-class", memberColumns.everyClass())
                 .withParts(
                         "members", members.stream().map(FittedPipeline::state).toList())
                 .withParts("steps", steps.stream().map(LearnedStep::state).toList())
@@ -311,10 +314,8 @@ public final class FittedPipeline {
         Checks.that(names.size() == members.size(), "%d names of %d members", names.size(), members.size());
         List<LearnedStep> steps =
                 state.parts("steps").stream().map(LearnedStep::of).toList();
-        Table none = members.isEmpty()
-                ? columns
-                : Columns.ofMembers(
-                        names, members.stream().map(m -> new double[0]).toList(), 0, classes);
+        MemberColumns memberColumns = new MemberColumns(names, classes, state.truth("every-class"));
+        Table none = members.isEmpty() ? columns : memberColumns.blank(0);
         List<String> prepared = state.texts("prepared");
         try {
             for (LearnedStep step : steps) {
@@ -335,7 +336,7 @@ public final class FittedPipeline {
                 classes,
                 state.whole("positive", 0, classes - 1),
                 members,
-                names,
+                memberColumns,
                 steps,
                 model,
                 finish,

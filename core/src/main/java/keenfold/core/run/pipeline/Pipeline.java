@@ -23,6 +23,9 @@ import keenfold.core.run.candidate.Recipe;
  * last. What they share with others (prepared columns, a model of a joint fit, what all rows taught) is handed in.
  */
 public final class Pipeline {
+    /** By how much rounding may carry a probability beyond 1. */
+    private static final double ROUNDING = 1e-9;
+
     private final Recipe recipe;
     private final Settings settings;
     private final Prepared prepared;
@@ -135,7 +138,7 @@ public final class Pipeline {
                 classes,
                 positive,
                 prepared.members(),
-                prepared.memberNames(),
+                prepared.memberColumns(),
                 prepared.steps(),
                 model,
                 finish,
@@ -169,30 +172,32 @@ public final class Pipeline {
     }
 
     /**
-     * Returns the outcomes of rows by their probabilities, of which the last is made what the others leave: a ledger keeps
-     * K − 1 values a row, and whoever reads them back gets the very same numbers.
+     * Returns the outcomes of rows by their probabilities, which are kept as they are, to the bit.
      *
-     * @param probabilities changed to that
+     * @param probabilities K per row, row after row
+     * @throws FitFailure if one of them is none, or those of a row do not sum to 1
      */
     public Outcomes outcomes(int fold, int[] rows, int[] actual, double[] probabilities) {
-        makeExact(probabilities, classes);
+        requireProbabilities(probabilities, classes);
         Outcomes plain = Outcomes.of(classes, fold, rows, actual, probabilities);
         return finish.threshold().isPresent()
                 ? plain.withThreshold(positive, finish.threshold().getAsDouble())
                 : plain;
     }
 
-    private static void makeExact(double[] probabilities, int classes) {
+    private static void requireProbabilities(double[] probabilities, int classes) {
         for (int from = 0; from < probabilities.length; from += classes) {
-            double left = 1;
-            for (int c = 0; c < classes - 1; c++) {
+            double sum = 0;
+            for (int c = 0; c < classes; c++) {
                 double p = probabilities[from + c];
-                if (!(p >= 0 && p <= 1 + 1e-9)) {
+                if (!(p >= 0 && p <= 1 + ROUNDING)) {
                     throw new FitFailure("the model gave a probability of " + p);
                 }
-                left -= p;
+                sum += p;
             }
-            probabilities[from + classes - 1] = left > 0 ? left : 0;
+            if (!(Math.abs(sum - 1) <= Outcomes.SUM_TOLERANCE)) {
+                throw new FitFailure("the model gave a row probabilities that sum to " + sum + ", and not to 1");
+            }
         }
     }
 
@@ -203,7 +208,7 @@ public final class Pipeline {
      * @param raw columns of the data
      */
     public Map<String, Double> ownWeights(Table raw) {
-        List<ColumnOrigin> columns = ColumnOrigin.of(prepared.steps(), prepared.memberNames(), classes, raw);
+        List<ColumnOrigin> columns = ColumnOrigin.of(prepared.steps(), prepared.memberColumns(), raw);
         double[] weights = model.columnWeights(columns.size());
         Map<String, Double> own = new TreeMap<>();
         double total = 0;

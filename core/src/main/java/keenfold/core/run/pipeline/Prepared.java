@@ -57,8 +57,9 @@ public final class Prepared {
         return columns.map(Columns::predictors).orElse(List.of());
     }
 
-    List<String> memberNames() {
-        return columns.map(Columns::memberNames).orElse(List.of());
+    /** The columns of members; none where the classifier is handed columns of the data. */
+    MemberColumns memberColumns() {
+        return columns.map(Columns::form).orElseGet(() -> new MemberColumns(List.of(), 2, false));
     }
 
     /** The size of the largest member, 0 without members. */

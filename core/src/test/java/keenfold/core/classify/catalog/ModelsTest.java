@@ -193,9 +193,9 @@ class ModelsTest {
                 .with("members", 3)
                 .with("by-label", true)
                 .with("weights", new double[0]);
-        assertThat(Models.restored(LearnedModel.of(vote, 3))).isNotNull();
-        refused(vote, 4, "vote of 3 columns, where there are 4");
-        refused(with(vote, "weights", new double[] {1, 2}), 3, "2 weights");
+        assertThat(Models.restored(LearnedModel.of(vote, 6))).isNotNull();
+        refused(vote, 4, "vote of 6 columns, where there are 4");
+        refused(with(vote, "weights", new double[] {1, 2}), 6, "2 weights");
         refused(State.of("oracle"), 3, "no classifier is called \"oracle\"");
     }
 
@@ -270,7 +270,7 @@ class ModelsTest {
         read.add(LearnedModel.of(new OneClass(3, 1).learned().orElseThrow().state(), 3)
                 .getClass());
         State vote = new MemberVotes(2, 3, true, Vector.of()).state();
-        read.add(LearnedModel.of(vote, 3).getClass());
+        read.add(LearnedModel.of(vote, 6).getClass());
         read.add(LearnedModel.of(new OutsideModel("bees", 3, State.of("own")).state(), 3)
                 .getClass());
         assertThat(read).containsExactlyInAnyOrder(LearnedModel.class.getPermittedSubclasses());

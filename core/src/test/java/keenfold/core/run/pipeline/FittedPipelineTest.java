@@ -72,7 +72,7 @@ class FittedPipelineTest {
         for (String k : List.of("setting-names", "setting-values", "prepared", "member-names")) {
             made = made.withTexts(k, own.texts(k));
         }
-        made = made.withParts("members", own.parts("members"));
+        made = made.withParts("members", own.parts("members")).with("every-class", own.truth("every-class"));
         made = key.equals("steps") ? made.withParts(key, List.of(part)) : made.withParts("steps", own.parts("steps"));
         return key.equals("model") ? made.with(key, part) : made.with("model", own.part("model"));
     }
@@ -103,7 +103,7 @@ class FittedPipelineTest {
                 2,
                 1,
                 List.of(),
-                List.of(),
+                new MemberColumns(List.of(), 2, false),
                 List.of(),
                 new keenfold.core.classify.Model() {
                     @Override

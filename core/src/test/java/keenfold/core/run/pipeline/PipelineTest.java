@@ -127,13 +127,13 @@ class PipelineTest {
         return candidate(step.name(), Optional.of(StepUse.of(kinds)), kind, List.of(), own);
     }
 
-    private static Candidate council(String kind, String settings, List<Candidate> members) {
+    static Candidate council(String kind, String settings, List<Candidate> members) {
         Recipe recipe =
                 new Recipe(Optional.empty(), ClassifierKinds.of(kind).orElseThrow(), List.of(), members, Costs.NONE);
         return new Candidate(kind, kind, recipe, settings(settings), Map.of(), Optional.empty(), Optional.empty());
     }
 
-    private static List<Candidate> everything() {
+    static List<Candidate> everything() {
         List<Candidate> all = new ArrayList<>();
         for (ClassifierKind kind : ClassifierKinds.all()) {
             if (kind.input() == ClassifierKind.Input.COLUMNS) {

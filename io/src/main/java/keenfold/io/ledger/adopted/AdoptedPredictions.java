@@ -26,7 +26,7 @@ import keenfold.io.plan.AdoptedKind;
 
 /** Turns a table of predictions into tasks and fits; every complaint names its line. */
 public final class AdoptedPredictions {
-    private static final double SUM_TOLERANCE = 1e-6;
+    private static final double SUM_TOLERANCE = Outcomes.SUM_TOLERANCE;
     private static final String PROBABILITY = "p:";
     private static final Fit.Times NO_TIMES = new Fit.Times(Double.NaN, Double.NaN, Double.NaN, Double.NaN);
 
@@ -378,7 +378,7 @@ public final class AdoptedPredictions {
         return best;
     }
 
-    /** Fills the probabilities of one row; the last class's is what the others leave, as a ledger keeps it. */
+    /** Fills the probabilities of one row, each as it is written. */
     private void probabilities(int line, List<String> labels, double[] to, int at) {
         double sum = 0;
         for (int c = 0; c < labels.size(); c++) {
@@ -396,10 +396,5 @@ public final class AdoptedPredictions {
                     PROBABILITY + labels.get(0),
                     "the probabilities of the line sum to " + sum + ", not to 1; the classes are " + labels);
         }
-        double left = 1;
-        for (int c = 0; c < labels.size() - 1; c++) {
-            left -= to[at + c];
-        }
-        to[at + labels.size() - 1] = left > 0 ? left : 0;
     }
 }

@@ -58,21 +58,6 @@ public final class Checksum {
         return sum.numbers(predictions).value();
     }
 
-    /**
-     * Returns the checksum of a fit in ledgers of format 2.
-     *
-     * @param scores by metric in the order of the plan, NaN where undefined; empty if it failed
-     * @param trainScores as scores, empty if there are none
-     */
-    public static long ofFormatTwo(
-            @Nullable Object[] columns, double[] scores, double[] predictions, double[] trainScores) {
-        Checksum sum = new Checksum();
-        for (Object value : columns) {
-            sum.add(value);
-        }
-        return sum.numbers(scores).numbers(predictions).numbers(trainScores).value();
-    }
-
     /** Returns the values of {@link #FIT} in a row. */
     public static @Nullable Object[] columns(ResultSet row) throws SQLException {
         return columns(row, places(row));
@@ -94,15 +79,6 @@ public final class Checksum {
             values[i] = row.getObject(places[i]);
         }
         return values;
-    }
-
-    /** The checksum of fits in ledgers of format 1, of scores and predictions alone. */
-    public static long ofFormatOne(double[] scores, double[] predictions, double[] trainScores) {
-        CRC32C old = new CRC32C();
-        for (double[] values : List.of(scores, predictions, trainScores)) {
-            old.update(bytes(values));
-        }
-        return old.getValue();
     }
 
     /** Adds a value as the database holds it: a truth as 0 or 1, an undefined number as nothing. */
@@ -157,14 +133,6 @@ public final class Checksum {
     private void pass() {
         crc.update(added.array(), 0, added.position());
         added.clear();
-    }
-
-    private static byte[] bytes(double[] values) {
-        ByteBuffer bytes = ByteBuffer.allocate(values.length * Double.BYTES).order(ByteOrder.LITTLE_ENDIAN);
-        for (double v : values) {
-            bytes.putLong(Double.doubleToLongBits(v));
-        }
-        return bytes.array();
     }
 
     /** Returns the checksum of what was added. */

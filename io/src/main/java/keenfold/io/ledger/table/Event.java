@@ -13,7 +13,6 @@ import java.time.temporal.ChronoUnit;
  */
 public record Event(String at, String event, String subject, String details) {
     public static final String MADE = "made";
-    public static final String UPGRADED = "format brought up";
     public static final String JOINED = "ledger joined";
     public static final String PLAN = "plan changed";
     public static final String ADDED = "added";

@@ -154,9 +154,9 @@ public final class FitTable implements AutoCloseable {
         return Optional.empty();
     }
 
-    /** All but the last class's probability of each row; the last is what they leave. */
+    /** The probabilities of each row, row after row, as the classifier gave them. */
     private static double[] stored(Outcomes outcomes) {
-        int kept = outcomes.classes() - 1;
+        int kept = outcomes.classes();
         double[] values = new double[outcomes.size() * kept];
         for (int i = 0; i < outcomes.size(); i++) {
             for (int c = 0; c < kept; c++) {

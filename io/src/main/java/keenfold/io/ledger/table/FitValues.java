@@ -40,16 +40,16 @@ public final class FitValues {
      * @throws IllegalArgumentException if they cannot be what a fit says
      */
     public static FitValues unchecked(FitRow row, Task task, int[] test) {
-        int kept = task.data().classes().count() - 1;
+        int classes = task.data().classes().count();
         double[] stored = new double[0];
         Optional<int[]> labels = Optional.empty();
         if (row.ok) {
             byte[] blob = row.probabilities.orElseThrow(() -> new IllegalArgumentException("no predictions"));
-            stored = Blobs.doubles(blob, test.length * kept);
+            stored = Blobs.doubles(blob, test.length * classes);
             labels = row.labels.map(b -> Blobs.ints(b, test.length));
             Checks.that(DoubleStream.of(stored).allMatch(Double::isFinite), "a probability is not finite");
             Checks.that(
-                    labels.stream().flatMapToInt(IntStream::of).allMatch(c -> c >= 0 && c <= kept),
+                    labels.stream().flatMapToInt(IntStream::of).allMatch(c -> c >= 0 && c < classes),
                     "a label is none of the classes");
         }
         return new FitValues(row, task, test, stored, labels);
@@ -67,23 +67,6 @@ public final class FitValues {
                 row.scores.stream().mapToDouble(StoredScore::value).noneMatch(Double::isInfinite),
                 "has a score that is infinite");
         return values;
-    }
-
-    /**
-     * Compares a fit of a ledger of format 1 or 2 with its checksum.
-     *
-     * @param task with the metrics of the ledger's plan, in whose order its checksum covers scores
-     * @throws IllegalArgumentException if they do not agree with its checksum, or cannot be what a fit says
-     */
-    public static void require(int format, FitRow row, Task task, int[] test) {
-        FitValues values = unchecked(row, task, test);
-        double[] scores = row.scores(StoredScore.TEST, task.metrics());
-        double[] trainScores = row.scores(StoredScore.TRAIN, task.metrics());
-        long sum = format < 2
-                ? Checksum.ofFormatOne(scores, values.predictions(), trainScores)
-                : Checksum.ofFormatTwo(row.columns, scores, values.predictions(), trainScores);
-        boolean unsigned = format < 2 && !row.ok;
-        Checks.that(unsigned || sum == row.crc, "does not agree with its checksum");
     }
 
     /** The checksum of a row that has the predictions of this one. */
@@ -133,10 +116,9 @@ public final class FitValues {
     private Outcomes outcomes() {
         int classes = task.data().classes().count();
         int[] actual = task.data().targets(test);
-        double[] all = whole(stored, classes);
         Outcomes plain = labels.isPresent()
-                ? Outcomes.of(classes, row.fold, test, actual, all, labels.get())
-                : Outcomes.of(classes, row.fold, test, actual, all);
+                ? Outcomes.of(classes, row.fold, test, actual, stored, labels.get())
+                : Outcomes.of(classes, row.fold, test, actual, stored);
         OptionalDouble threshold = threshold();
         return threshold.isPresent()
                 ? plain.withThreshold(task.data().classes().positive(), threshold.getAsDouble())
@@ -196,20 +178,5 @@ public final class FitValues {
                 result,
                 Objects.requireNonNullElse(value("message"), "").toString(),
                 details);
-    }
-
-    /** Adds each row's last probability: what the others leave, as when the fit was made. */
-    private static double[] whole(double[] stored, int classes) {
-        int kept = classes - 1;
-        double[] all = new double[stored.length / kept * classes];
-        for (int i = 0, at = 0; at < all.length; at += classes) {
-            double left = 1;
-            for (int c = 0; c < kept; c++) {
-                all[at + c] = stored[i];
-                left -= stored[i++];
-            }
-            all[at + kept] = left > 0 ? left : 0;
-        }
-        return all;
     }
 }
