@@ -47,9 +47,15 @@ import keenfold.io.plan.PlanReader;
  * @param rows of a data set
  * @param classes how many
  * @param folds of each repeat
- * @param grouped whether rows come in groups of five
+ * @param design {@link #ROWS}, {@link #GROUPS}, or what is special about the rows: {@code accuracy-980} or {@code -995} of
+ *     {@link Part#APART}, {@code share-03} to {@code share-10} of {@link Part#UNEVEN}
  */
-record StudyCell(Part part, String kind, int rows, int classes, int folds, boolean grouped) {
+record StudyCell(Part part, String kind, int rows, int classes, int folds, String design) {
+    /** Independent rows of classes that are equally probable. */
+    static final String ROWS = "rows";
+    /** Rows in groups of five. */
+    static final String GROUPS = "groups";
+
     /** What is asked. */
     enum Part {
         /** One classifier on two blocks of columns that are drawn alike: there is no difference. */
@@ -65,11 +71,21 @@ record StudyCell(Part part, String kind, int rows, int classes, int folds, boole
         /** Linear models on more and more columns. */
         NESTED,
         /** As SAME, with runs on halves too. */
-        HALVES
+        HALVES,
+        /** As SAME, with classes that are nearly separable: 98 or 99.5 % of rows can be told right. */
+        APART,
+        /** As SAME, one class of two being rare: 3, 5 or 10 % of the rows. */
+        UNEVEN
     }
 
     static final int[] NESTED_COLUMNS = {1, 2, 3, 4, 6, 8, 12};
-    private static final List<MetricName> METRICS = List.of(MetricName.parse("accuracy"), MetricName.parse("auc"));
+    private static final List<String> METRICS = List.of("accuracy", "auc");
+    private static final List<String> APART_METRICS = List.of("accuracy", "auc", "log-loss");
+    private static final List<String> UNEVEN_METRICS = List.of("accuracy", "auc", "balanced-accuracy", "f1", "mcc");
+    /** A tree tells classes apart by one column at a time: they are apart in one. */
+    private static final double[] ONE = {1, 0, 0, 0, 0, 0};
+    /** Each class of three is raised in a column of its own. */
+    private static final double[] ONE_EACH = {1, 1, 1, 0, 0, 0};
     /** Trees of the study are not pruned, and their leaves give plain shares. */
     private static final String GROWN = ", leaf-rows: 5, pruning: 0, smoothing: 0";
 
@@ -91,7 +107,17 @@ record StudyCell(Part part, String kind, int rows, int classes, int folds, boole
                 rows,
                 classes,
                 folds,
-                grouped ? "groups" : "rows");
+                design);
+    }
+
+    private List<MetricName> metrics() {
+        List<String> names =
+                switch (part) {
+                    case APART -> APART_METRICS;
+                    case UNEVEN -> UNEVEN_METRICS;
+                    default -> METRICS;
+                };
+        return names.stream().map(MetricName::parse).toList();
     }
 
     /** The splits: five repeats where fits take long, or are many. */
@@ -121,11 +147,29 @@ record StudyCell(Part part, String kind, int rows, int classes, int folds, boole
         return StudyData.block(SHIFT * factor * (classes > 2 ? MANY_CLASSES : 1), EVEN);
     }
 
+    /** A block in which a linear model tells the wanted share of rows right. */
+    private List<Double> apart() {
+        boolean most = design.equals("accuracy-995");
+        boolean tree = kind.startsWith("tree");
+        if (classes == 2) {
+            // Φ(distance/2) = 0.98 and 0.995.
+            return StudyData.block(most ? 5.15 : 4.11, tree ? ONE : EVEN);
+        }
+        // Two classes are √(2/3) of the size of the block apart, and a row has two others to be taken for.
+        return StudyData.block((most ? 5.6 : 4.65) * Math.sqrt(1.5), tree ? ONE_EACH : EVEN);
+    }
+
+    private double share() {
+        return part == Part.UNEVEN ? Integer.parseInt(design.substring("share-".length())) / 100.0 : 0;
+    }
+
     /** What the data sets of the cell are drawn from. */
     StudyData data() {
         List<List<Double>> blocks =
                 switch (part) {
                     case SAME, HALVES -> List.of(block(1), block(1));
+                    case APART -> List.of(apart(), apart());
+                    case UNEVEN -> List.of(block(1.25), block(1.25));
                     case MIXED -> List.of(block(1));
                     case POWER -> List.of(block(1), block(1 - 4.5 / Math.sqrt(rows)));
                     case SIX -> Collections.nCopies(6, block(1));
@@ -140,7 +184,7 @@ record StudyCell(Part part, String kind, int rows, int classes, int folds, boole
                                         ? StudyData.block(SHIFT * 1.25, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1)
                                         : StudyData.block(SHIFT, 1, 1, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0));
                 };
-        return new StudyData(blocks, classes, grouped ? 5 : 1);
+        return new StudyData(blocks, classes, design.equals(GROUPS) ? 5 : 1, share());
     }
 
     /** The candidates, written as a plan writes them. */
@@ -180,7 +224,7 @@ record StudyCell(Part part, String kind, int rows, int classes, int folds, boole
     Map<String, Double> once(int index, Seed study, int draws) {
         Seed seed = study.with(name()).with(index);
         DataSet data = data().draw("d" + index, rows, seed.with("data"));
-        Task task = Task.of(data, scheme().divide(data, seed.value()), METRICS);
+        Task task = Task.of(data, scheme().divide(data, seed.value()), metrics());
         Comparison comparison = new Comparison(List.of(task), candidates(), seed.value());
         List<HalfFit> halved = new ArrayList<>();
         if (part == Part.HALVES) {
@@ -198,9 +242,9 @@ record StudyCell(Part part, String kind, int rows, int classes, int folds, boole
                 .withMargin(part == Part.NESTED ? MARGIN : 0)
                 .withHalving(part == Part.HALVES ? HALVING : Halving.NONE);
         Inference inference = Inference.of(panel, evidence, Parallel.of(1));
-        inference.together(METRICS.stream().map(MetricName::text).toList());
+        inference.together(metrics().stream().map(MetricName::text).toList());
         Map<String, Double> found = new LinkedHashMap<>();
-        for (MetricName name : METRICS) {
+        for (MetricName name : metrics()) {
             MetricInference metric = inference.metric(name.text());
             // A candidate without a score in a fold is seldom, and the data set then says nothing.
             if (metric.compared().size() == comparison.candidates().size()) {
@@ -212,7 +256,7 @@ record StudyCell(Part part, String kind, int rows, int classes, int folds, boole
 
     private void of(MetricInference metric, Simplicity simplicity, Map<String, Double> found) {
         switch (part) {
-            case SAME, MIXED, POWER, HALVES -> pair(metric, found);
+            case SAME, MIXED, POWER, HALVES, APART, UNEVEN -> pair(metric, found);
             case SIX, TEN -> family(metric, simplicity, found);
             case NESTED -> nested(metric, simplicity, found);
         }
@@ -238,6 +282,7 @@ record StudyCell(Part part, String kind, int rows, int classes, int folds, boole
             if (method == Method.PIVOT) {
                 found.put(name + "difference", c.difference());
                 found.put(name + "variance", c.variance().total());
+                found.put(name + "lambda", c.variance().lambda());
             }
             if (method == Method.HALVES) {
                 found.put(name + "variance-halves", c.variance().total());

@@ -19,14 +19,17 @@ import keenfold.core.data.Table;
  * column lie ±shift/2 from 0; with more, each class is raised by the shift in every K-th column.
  *
  * @param shifts by block and column; columns are called {@code b0c0}, {@code b0c1} …
- * @param classes K, equally probable
+ * @param classes K
  * @param groupSize rows of a group, which share a normal deviation of {@link #GROUP_SD} in each column; 1 for no groups
+ * @param share probability of the second class of two; 0 where all classes are equally probable
  */
-record StudyData(List<List<Double>> shifts, int classes, int groupSize) {
+record StudyData(List<List<Double>> shifts, int classes, int groupSize, double share) {
     private static final double GROUP_SD = 0.5;
 
     /** Fewer rows of a class than this are not taken. */
     private static final int FEWEST = 20;
+    /** The same where one class is rare: each of ten folds has one. */
+    private static final int FEWEST_RARE = 10;
 
     /** Block of {@code weights} scaled to a distance of {@code size} between the class means. */
     static List<Double> block(double size, double... weights) {
@@ -37,11 +40,11 @@ record StudyData(List<List<Double>> shifts, int classes, int groupSize) {
     /** Draws a data set of n rows; classes are drawn again until all are large enough. */
     DataSet draw(String name, int n, Seed seed) {
         RandomSource chance = seed.chance();
-        int fewest = Math.min(FEWEST, n / (2 * classes));
+        int fewest = share > 0 ? FEWEST_RARE : Math.min(FEWEST, n / (2 * classes));
         int[] y = new int[n];
         int[] counts = new int[classes];
         while (Arrays.stream(counts).anyMatch(c -> c < fewest)) {
-            Arrays.setAll(y, i -> chance.below(classes));
+            Arrays.setAll(y, i -> share > 0 ? (chance.uniform() < share ? 1 : 0) : chance.below(classes));
             Arrays.fill(counts, 0);
             Arrays.stream(y).forEach(c -> counts[c]++);
         }

@@ -17,7 +17,8 @@ final class StudyTables {
     private static final double NORMAL = 1.959964;
     private static final double LEAST_LEVEL = 0.03;
     private static final double MOST_LEVEL = 0.08;
-    private static final List<String> METRICS = List.of("accuracy", "auc");
+    private static final List<String> METRICS =
+            List.of("accuracy", "auc", "balanced-accuracy", "f1", "mcc", "log-loss");
     private static final List<String> METHODS = List.of("pivot", "cases", "corrected-t", "naive-t");
 
     private final PrintStream out;
@@ -41,6 +42,8 @@ final class StudyTables {
     void print() {
         summary();
         rejections("same", "No difference: per cent of data sets with p < 0.05", METHODS);
+        rejections("apart", "No difference, classes nearly separable", METHODS.subList(0, 3));
+        rejections("uneven", "No difference, a rare class", METHODS.subList(0, 3));
         rejections(
                 "mixed",
                 "Different classifiers on the same columns: per cent of data sets whose interval misses the average"
@@ -54,6 +57,13 @@ final class StudyTables {
 
     private static String[] parts(String cell) {
         return cell.split("/", -1);
+    }
+
+    /** The metrics of a cell. */
+    private static List<String> metrics(List<Map<String, Double>> sets) {
+        return METRICS.stream()
+                .filter(m -> sets.stream().anyMatch(s -> s.containsKey(m + ".mean") || s.containsKey(m + "-mean.0")))
+                .toList();
     }
 
     /** The values of a key, of the data sets that have it. */
@@ -104,7 +114,7 @@ final class StudyTables {
         out.printf("%n### All settings together: the error rate at a nominal 5 %%%n%n");
         out.println("| settings | method | metric | middle setting, % | within 3 to 8 % | above 8 % | settings |\n"
                 + "|---|---|---|---|---|---|---|");
-        for (String part : List.of("same", "mixed", "halves")) {
+        for (String part : List.of("same", "apart", "uneven", "mixed", "halves")) {
             for (String method : part.equals("halves") ? List.of("pivot", "halves") : METHODS.subList(0, 3)) {
                 for (String metric : METRICS) {
                     double[] levels = cells.entrySet().stream()
@@ -150,7 +160,7 @@ final class StudyTables {
             if (!of[0].equals(part)) {
                 return;
             }
-            for (String metric : METRICS) {
+            for (String metric : metrics(sets)) {
                 StringBuilder row = new StringBuilder(
                         "| " + String.join(" | ", Arrays.asList(of).subList(1, 6)) + " | " + metric + " |");
                 for (String method : methods) {
@@ -199,7 +209,7 @@ final class StudyTables {
             if (!of[0].equals("power")) {
                 return;
             }
-            for (String metric : METRICS) {
+            for (String metric : metrics(sets)) {
                 double[] d = values(sets, metric + ".difference");
                 double sd = Math.sqrt(variance(d));
                 OptionalDouble ideal = Arrays.stream(d)
@@ -253,14 +263,14 @@ final class StudyTables {
 
     private void table(String title, List<String> headings, Cells row) {
         out.printf(
-                "%n### %s%n%n| candidates | classifier | n | metric | %s | data sets |%n|%s%n",
-                title, String.join(" | ", headings), "---|".repeat(headings.size() + 5));
+                "%n### %s%n%n| candidates | classifier | n | classes | folds | metric | %s | data sets |%n|%s%n",
+                title, String.join(" | ", headings), "---|".repeat(headings.size() + 7));
         cells.forEach((cell, sets) -> {
             String[] of = parts(cell);
             if (of[0].equals("six") || of[0].equals("ten")) {
-                for (String metric : METRICS) {
+                for (String metric : metrics(sets)) {
                     out.println("| " + (of[0].equals("six") ? "six equal" : "one better of ten") + " | " + of[1] + " | "
-                            + of[2] + " | " + metric + " | " + String.join(" | ", row.of(sets, metric)) + " | "
+                            + of[2] + " | " + of[3] + " | " + of[4] + " | " + metric + " | " + String.join(" | ", row.of(sets, metric)) + " | "
                             + sets.size() + " |");
                 }
             }
@@ -299,7 +309,7 @@ final class StudyTables {
             if (!of[0].equals("nested")) {
                 return;
             }
-            for (String metric : METRICS) {
+            for (String metric : metrics(sets)) {
                 double[] expected = new double[StudyCell.NESTED_COLUMNS.length];
                 Arrays.setAll(expected, c -> mean(values(sets, metric + "-mean." + c)));
                 double best = Arrays.stream(expected).max().orElseThrow();

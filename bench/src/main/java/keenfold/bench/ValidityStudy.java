@@ -31,6 +31,8 @@ public final class ValidityStudy {
     private static final int CHUNK = 20;
     private static final int QUICK_SETS = 50;
     private static final List<String> CHEAP = List.of("linear", "near1", "near5", "near15", "tree2", "tree8");
+    private static final List<String> APART = List.of("linear", "near1", "near5", "tree2", "tree8");
+    private static final List<String> UNEVEN = List.of("linear", "near5", "tree2", "tree8");
     private static final List<String> DEAR = List.of("forest", "boosting", "boosting-drawn", "network", "svm");
     private static final List<String> PAIRS = List.of(
             "linear-near15",
@@ -83,12 +85,24 @@ public final class ValidityStudy {
             cells.add(cell(Part.NESTED, "front", 80));
             return cells;
         }
+        for (int classes : new int[] {2, 3}) {
+            for (String design : List.of("accuracy-980", "accuracy-995")) {
+                APART.forEach(k -> cells.add(new StudyCell(Part.APART, k, 200, classes, 10, design)));
+            }
+        }
+        UNEVEN.forEach(k -> cells.add(new StudyCell(Part.UNEVEN, k, 600, 2, 10, "share-03")));
+        UNEVEN.forEach(k -> cells.add(new StudyCell(Part.UNEVEN, k, 400, 2, 10, "share-05")));
+        UNEVEN.forEach(k -> cells.add(new StudyCell(Part.UNEVEN, k, 200, 2, 10, "share-10")));
+        for (String kind : List.of("near1", "near5")) {
+            cells.add(new StudyCell(Part.SIX, kind, 200, 2, 5, StudyCell.ROWS));
+        }
+        cells.add(new StudyCell(Part.SIX, "near5", 80, 3, 10, StudyCell.ROWS));
         for (int rows : new int[] {80, 200}) {
             CHEAP.forEach(k -> cells.add(cell(Part.SAME, k, rows)));
             PAIRS.forEach(k -> cells.add(cell(Part.MIXED, k, rows)));
         }
         for (String kind : List.of("linear", "near1", "near15", "tree2", "tree8", "boosting")) {
-            cells.add(new StudyCell(Part.HALVES, kind, 80, 2, 5, false));
+            cells.add(new StudyCell(Part.HALVES, kind, 80, 2, 5, StudyCell.ROWS));
         }
         for (String kind : List.of("linear", "near5", "tree2")) {
             cells.add(cell(Part.SIX, kind, 200));
@@ -96,24 +110,24 @@ public final class ValidityStudy {
             cells.add(cell(Part.POWER, kind, 200));
         }
         DEAR.forEach(k -> cells.add(cell(Part.SAME, k, 80)));
-        CHEAP.forEach(k -> cells.add(new StudyCell(Part.SAME, k, 200, 3, 10, false)));
-        CHEAP.forEach(k -> cells.add(new StudyCell(Part.SAME, k, 200, 2, 5, false)));
-        CHEAP.forEach(k -> cells.add(new StudyCell(Part.SAME, k, 200, 2, 10, true)));
+        CHEAP.forEach(k -> cells.add(new StudyCell(Part.SAME, k, 200, 3, 10, StudyCell.ROWS)));
+        CHEAP.forEach(k -> cells.add(new StudyCell(Part.SAME, k, 200, 2, 5, StudyCell.ROWS)));
+        CHEAP.forEach(k -> cells.add(new StudyCell(Part.SAME, k, 200, 2, 10, StudyCell.GROUPS)));
         DEAR.forEach(k -> cells.add(cell(Part.SAME, k, 200)));
         for (String kind : List.of("rising", "front")) {
             cells.add(cell(Part.NESTED, kind, 80));
             cells.add(cell(Part.NESTED, kind, 200));
         }
         CHEAP.forEach(k -> cells.add(cell(Part.SAME, k, 600)));
-        CHEAP.forEach(k -> cells.add(new StudyCell(Part.SAME, k, 80, 3, 10, false)));
-        CHEAP.forEach(k -> cells.add(new StudyCell(Part.SAME, k, 80, 2, 5, false)));
-        cells.add(new StudyCell(Part.HALVES, "linear", 200, 2, 10, false));
-        cells.add(new StudyCell(Part.HALVES, "near5", 200, 2, 10, true));
+        CHEAP.forEach(k -> cells.add(new StudyCell(Part.SAME, k, 80, 3, 10, StudyCell.ROWS)));
+        CHEAP.forEach(k -> cells.add(new StudyCell(Part.SAME, k, 80, 2, 5, StudyCell.ROWS)));
+        cells.add(new StudyCell(Part.HALVES, "linear", 200, 2, 10, StudyCell.ROWS));
+        cells.add(new StudyCell(Part.HALVES, "near5", 200, 2, 10, StudyCell.GROUPS));
         return cells;
     }
 
     private static StudyCell cell(Part part, String kind, int rows) {
-        return new StudyCell(part, kind, rows, 2, 10, false);
+        return new StudyCell(part, kind, rows, 2, 10, StudyCell.ROWS);
     }
 
     private int sets(StudyCell cell) {
@@ -121,8 +135,8 @@ public final class ValidityStudy {
             return QUICK_SETS;
         }
         return switch (cell.part()) {
-            case SAME, MIXED, POWER -> 300;
-            case SIX, TEN, NESTED, HALVES -> 200;
+            case POWER -> 300;
+            case SAME, MIXED, SIX, TEN, NESTED, HALVES, APART, UNEVEN -> 200;
         };
     }
 

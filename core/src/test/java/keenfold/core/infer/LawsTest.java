@@ -211,7 +211,7 @@ class LawsTest {
         }
         double sum = v[0] + v[1] + v[2];
         double freedom = sum * sum / ((v[0] * v[0] + v[1] * v[1] + v[2] * v[2]) / 24);
-        assertThat(contrast.variance().freedom()).isCloseTo(freedom, within(1e-6 * freedom));
+        assertThat(contrast.variance().casesFreedom()).isCloseTo(freedom, within(1e-6 * freedom));
         double lambda = contrast.variance().lambda();
         assertThat(lambda).isPositive();
         assertThat(contrast.variance().total()).isCloseTo(contrast.variance().cases() * (1 + lambda), within(1e-15));

@@ -8,7 +8,8 @@ import keenfold.core.infer.resample.Variance;
  * @param candidate index of the candidate
  * @param against index of the candidate it is compared with
  * @param difference mean of the candidate − mean of the other, on the metric's own scale
- * @param variance of the difference
+ * @param variance of the difference by itself
+ * @param familyVariance of the difference as one of its family, by which the family's intervals and calls are made
  * @param low lower end of the interval of this difference alone; NaN if there is none
  * @param high upper end
  * @param lowAll lower end of the interval that holds for all differences at once
@@ -24,6 +25,7 @@ public record Contrast(
         int against,
         double difference,
         Variance variance,
+        Variance familyVariance,
         double low,
         double high,
         double lowAll,
@@ -49,6 +51,7 @@ public record Contrast(
                 /* against= */ candidate,
                 0 - difference,
                 variance,
+                familyVariance,
                 0 - high,
                 0 - low,
                 0 - highAll,
@@ -62,13 +65,13 @@ public record Contrast(
 
     /**
      * Returns the difference that a test like this one would call with probability 0.8: (q + 0.84)·√V, q the critical value
-     * in force; NaN where there is no interval, or no spread.
+     * in force and V that of the family; NaN where there is no interval, or no spread.
      *
      * <p>Source: the power of a test of a normal mean, such as Cohen (1988), Statistical Power Analysis, section 2.4.
      */
     public double detectable() {
         double reach = (highAll - lowAll) / 2;
-        return reach > 0 ? reach + NORMAL_80 * standardError() : Double.NaN;
+        return reach > 0 ? reach + NORMAL_80 * familyVariance.standardError() : Double.NaN;
     }
 
     /**

@@ -94,9 +94,18 @@ public final class ContrastFamily {
     }
 
     private Tested of(List<int[]> family, boolean all) {
-        List<PairResult> found = parallel.map(family.size(), i -> finding(family.get(i)[0], family.get(i)[1]));
-        double[] most = new double[draws.count()];
+        double level = evidence.level();
+        double marginLevel = 2 * level - 1;
         Adjust adjust = evidence.adjustment();
+        // With draws, what the family says takes a pivot of its own: then that of the pair alone is let go of at once.
+        boolean drawnTwice = evidence.method() == Method.PIVOT;
+        List<PairResult> alone = parallel.map(family.size(), i -> {
+            PairResult found = finding(family.get(i)[0], family.get(i)[1]);
+            return drawnTwice ? found.keeping(level, marginLevel) : found;
+        });
+        List<PairResult> inFamily = drawnTwice ? tester.inFamily(alone, parallel) : alone;
+        List<PairResult> found = adjust == Adjust.NONE ? alone : inFamily;
+        double[] most = new double[draws.count()];
         double[] adjusted =
                 switch (adjust) {
                     case MAX_T -> stepDown(found, most);
@@ -107,17 +116,16 @@ public final class ContrastFamily {
                                 .toArray();
                 };
         int tested = (int) found.stream().filter(PairResult::tested).count();
-        double level = evidence.level();
         Ends together = ends(adjust, level, tested, most);
-        Ends margin = ends(adjust, 2 * level - 1, tested, most);
-        List<Contrast> contrasts =
-                parallel.map(found.size(), i -> contrast(found.get(i), adjusted[i], together, margin));
+        Ends margin = ends(adjust, marginLevel, tested, most);
+        List<Contrast> contrasts = parallel.map(
+                found.size(), i -> contrast(alone.get(i), found.get(i), adjusted[i], together, margin));
         boolean called = draws.panel().task().splits().form() != Splits.Form.IN_ORDER && tester.calls();
         return new Tested(
                 contrasts,
                 all && called && draws.compared().size() > 1
                         ? Optional.of(
-                                Standings.of(draws.compared(), found, draws.metric(), level, draws.count(), parallel))
+                                Standings.of(draws.compared(), inFamily, draws.metric(), level, draws.count(), parallel))
                         : Optional.empty());
     }
 
@@ -132,7 +140,12 @@ public final class ContrastFamily {
                 double reach = tested == 0 ? Double.NaN : Pivot.quantile(most, level);
                 yield (f, own) -> around(f, reach, own);
             }
-            case HOLM -> (f, own) -> f.bounds().at(1 - (1 - level) / Math.max(1, tested));
+            case HOLM -> (f, own) -> {
+                double[] ends = f.bounds().at(1 - (1 - level) / Math.max(1, tested));
+                return Double.isNaN(own[0])
+                        ? own
+                        : new double[] {Math.min(own[0], ends[0]), Math.max(own[1], ends[1])};
+            };
             case NONE -> (f, own) -> own;
         };
     }
@@ -246,15 +259,20 @@ public final class ContrastFamily {
         return adjusted;
     }
 
-    private Contrast contrast(PairResult f, double adjusted, Ends all, Ends margin) {
+    /**
+     * @param alone what was found about the pair by itself
+     * @param f what is said of it in its family
+     */
+    private Contrast contrast(PairResult alone, PairResult f, double adjustedByFamily, Ends all, Ends margin) {
         double level = evidence.level();
         double wanted = evidence.margin();
-        double[] own = f.bounds().at(level);
+        double[] own = alone.bounds().at(level);
         double[] together = all.of(f, own);
+        double adjusted = alone.tested() ? Math.max(alone.p(), adjustedByFamily) : adjustedByFamily;
         boolean significant = evidence.method() == Method.PIVOT
                 ? Pivot.significant(adjusted, level, draws.count())
                 : adjusted < 1 - level - 1e-12;
-        boolean within = f.note().equals(Contrast.IDENTICAL) || (wanted > 0 && within(f, wanted, margin));
+        boolean within = f.note().equals(Contrast.IDENTICAL) || (wanted > 0 && within(alone, f, wanted, margin));
         boolean better = f.difference() > 0 == draws.metric().higherIsBetter();
         Call call = within ? Call.EQUIVALENT : !significant ? Call.UNDECIDED : better ? Call.BETTER : Call.WORSE;
         boolean inOrder = draws.panel().task().splits().form() == Splits.Form.IN_ORDER;
@@ -266,20 +284,21 @@ public final class ContrastFamily {
                 f.candidate(),
                 f.against(),
                 f.difference(),
+                alone.variance(),
                 f.variance(),
                 own[0],
                 own[1],
                 together[0],
                 together[1],
-                f.tested() ? f.p() : 1,
+                alone.tested() ? alone.p() : 1,
                 adjusted,
                 significant,
                 call,
                 f.note());
     }
 
-    private boolean within(PairResult f, double wanted, Ends margin) {
-        double[] ends = margin.of(f, f.bounds().at(2 * evidence.level() - 1));
+    private boolean within(PairResult alone, PairResult f, double wanted, Ends margin) {
+        double[] ends = margin.of(f, alone.bounds().at(2 * evidence.level() - 1));
         return ends[0] > -wanted && ends[1] < wanted;
     }
 

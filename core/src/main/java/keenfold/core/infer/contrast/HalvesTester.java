@@ -254,7 +254,7 @@ public final class HalvesTester implements Tester {
         double freedom = Math.max(LEAST_FREEDOM, kept / 2.0 * Math.min(1, total / (between + betweenClasses)));
         return preset.byHalves(
                 total,
-                Math.min(freedom, preset.freedom()),
+                Math.min(freedom, preset.casesFreedom()),
                 new HalvesVariance(
                         between, chance, scale, half > 0 ? (between - chance) / half - 1 : Double.NaN, preset.total()));
     }

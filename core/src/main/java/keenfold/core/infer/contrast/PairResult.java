@@ -1,6 +1,8 @@
 package keenfold.core.infer.contrast;
 
+import java.util.Arrays;
 import java.util.Optional;
+import java.util.stream.IntStream;
 import keenfold.core.infer.resample.Pivot;
 import keenfold.core.infer.resample.Variance;
 
@@ -41,6 +43,16 @@ record PairResult(
                 return new double[] {centre - r, centre + r};
             };
         }
+    }
+
+    /** Returns the same without draws, and with the ends of its interval at these levels alone. */
+    PairResult keeping(double... levels) {
+        double[][] ends = Arrays.stream(levels).mapToObj(bounds::at).toArray(double[][]::new);
+        Bounds kept = level -> ends[IntStream.range(0, levels.length)
+                .filter(i -> levels[i] == level)
+                .findFirst()
+                .orElseThrow()];
+        return new PairResult(candidate, against, difference, variance, p, kept, Optional.empty(), note);
     }
 
     boolean tested() {

@@ -11,7 +11,7 @@ import keenfold.core.metric.Outcomes;
  *
  * <p>Definition: with row losses l_ir, b_i = mean_r l_ir, d_i = b_i − mean b, e_ir = (l_ir − b_i)·√(R/(R − 1)):
  * X = mean over all folds (of m rows, m > 1) of −2·m/(m − 1)·(fold mean of d)·(fold mean of e), and
- * w = Σ_c Σ_{i in c} (b_i − class mean)²/(n(n − 1)); λ_loss = max(0, X/w), 0 where w = 0.
+ * w = Σ_c Σ_{i in c} (b_i − class mean)²/(n(n − 1)); λ_loss = max(0, min(2, X/w)), 0 where w = 0.
  *
  * <p>Of a difference the sums of both candidates' X and w serve. Source: docs/methods.md, variance, with the reasons.
  *
@@ -24,9 +24,9 @@ public record LossVariance(double between, double within) {
         return new LossVariance(between + other.between, within + other.within);
     }
 
-    /** λ of losses. */
+    /** λ of losses, 0 to 2: a single row of a great loss can make X any multiple of w. */
     public double lambdaLoss() {
-        return within == 0 ? 0 : Math.max(0, between / within);
+        return within == 0 ? 0 : Math.max(0, Math.min(TrainingEffect.MOST, between / within));
     }
 
     /** X and w of one candidate, from its row losses in at least two repeats. */

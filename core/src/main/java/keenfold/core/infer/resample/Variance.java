@@ -9,6 +9,7 @@ import java.util.Optional;
  * @param raw variance of the draws (divisor B − 1)
  * @param cases V_case = m/(m − 1)·raw
  * @param freedom degrees of freedom ν of the estimate
+ * @param casesFreedom those of V_case alone, without what the noise of λ takes from them
  * @param lambda by how much V_case is widened; NaN where it is not
  * @param instability how much a row's standing changes from repeat to repeat; NaN with fewer than two repeats
  * @param covariance X, twice the covariance of a row's own score with its effect on others, in units of v; NaN if it was
@@ -22,6 +23,7 @@ public record Variance(
         double raw,
         double cases,
         double freedom,
+        double casesFreedom,
         double lambda,
         double instability,
         double covariance,
@@ -30,15 +32,34 @@ public record Variance(
         Optional<HalvesVariance> halves) {
     /** A variance for which nothing was learned from repeats beyond λ and instability. */
     public Variance(double total, double raw, double cases, double freedom, double lambda, double instability) {
-        this(total, raw, cases, freedom, lambda, instability, Double.NaN, Double.NaN, Double.NaN, Optional.empty());
-    }
-
-    Variance(double total, double raw, double cases, double freedom, TrainingEffect effect) {
         this(
                 total,
                 raw,
                 cases,
                 freedom,
+                freedom,
+                lambda,
+                instability,
+                Double.NaN,
+                Double.NaN,
+                Double.NaN,
+                Optional.empty());
+    }
+
+    /**
+     * A variance that λ widened.
+     *
+     * @param casesFreedom degrees of freedom of V_case
+     * @param widened whether λ is what widened it, so that the noise of λ counts against the degrees of freedom
+     */
+    Variance(
+            double total, double raw, double cases, double casesFreedom, TrainingEffect effect, boolean widened) {
+        this(
+                total,
+                raw,
+                cases,
+                widened ? 1 / (1 / casesFreedom + effect.noise()) : casesFreedom,
+                casesFreedom,
                 effect.lambda(),
                 effect.instability(),
                 effect.covariance(),
@@ -50,7 +71,7 @@ public record Variance(
     /** Returns what runs on halves make of a variance by draws. */
     public Variance byHalves(double found, double degrees, HalvesVariance how) {
         return new Variance(
-                found, raw, cases, degrees, lambda, instability, covariance, together, weight, Optional.of(how));
+                found, raw, cases, degrees, casesFreedom, lambda, instability, covariance, together, weight, Optional.of(how));
     }
 
     /** Returns the standard error, √V. */

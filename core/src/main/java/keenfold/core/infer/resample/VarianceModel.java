@@ -5,6 +5,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.IntStream;
 import keenfold.core.data.Plural;
 import keenfold.core.metric.CaseWeights;
@@ -23,7 +24,8 @@ import keenfold.core.split.Splits;
  * (k − 1)/3·V_rep) with the others, V_rep being the variance of the repeat scores. Where a class has fewer than 20 rows
  * the last form serves differences of the others too. {@code inflated}: V_case·(1 + k·ρ), ρ test rows per training row.
  * {@code resampled}: (1/J + ρ)·S², S² the variance over the J splits, with J − 1 degrees of freedom. {@code cases}:
- * V_case. Degrees of freedom m − 1, or Satterthwaite's over classes.
+ * V_case. Degrees of freedom m − 1, or Satterthwaite's over classes, less what the noise of λ takes ({@link
+ * TrainingEffect}). No λ is above 2; for the mean of a loss, X counts up to 2·V_case.
  *
  * <p>Sources: docs/methods.md, variance, with the reasons; Nadeau and Bengio (2003), Mach. Learn. 52,
  * doi:10.1023/A:1024068626366, for {@code inflated} and {@code resampled}; Satterthwaite (1946), Biometrics Bull. 2(6).
@@ -44,6 +46,7 @@ public final class VarianceModel {
     private final int[] classCounts;
     private final boolean smallClass;
     private final Map<Integer, Own> own = new HashMap<>();
+    private final Map<List<Integer>, TrainingEffect> byInfluences = new ConcurrentHashMap<>();
 
     /** What one candidate brings along. */
     private static final class Own {
@@ -268,17 +271,47 @@ public final class VarianceModel {
         return new Variance(total, cases.raw(), cases.cases(), partScores.length - 1.0, Double.NaN, Double.NaN);
     }
 
-    /** Returns the variance of the difference of two means, from its draws. */
+    /** Returns the variance of the difference of two means by itself, from its draws. */
     public Variance ofDifference(int candidate, int against, double[] draws) {
+        return ofDifference(candidate, against, draws, effect(candidate, against));
+    }
+
+    private Variance ofDifference(int candidate, int against, double[] draws, TrainingEffect effect) {
         Own a = of(candidate);
         Own b = of(against);
         return variance(
                 draws,
                 minus(a.partScores, b.partScores),
                 minus(a.without, b.without),
-                effect(candidate, against),
+                effect,
                 a.losses.plus(b.losses),
                 false);
+    }
+
+    /** The variances of the differences of a family, whose λ are drawn together. */
+    public interface OfFamily {
+        /** Returns the variance of a difference from its draws, by its place in the family. */
+        Variance of(int place, double[] draws);
+    }
+
+    /**
+     * Returns how the variances of the differences of a family are found.
+     *
+     * @param pairs of candidates, by their indices; each has a variance by itself
+     */
+    public OfFamily ofFamily(List<int[]> pairs) {
+        if (form != VarianceForm.WIDENED || metric.kind() == MetricKind.LOSS) {
+            return (place, draws) -> ofDifference(pairs.get(place)[0], pairs.get(place)[1], draws);
+        }
+        List<TrainingEffect> placed = TrainingEffect.pooled(pairs.stream()
+                .map(p -> panel.trainingEffects().of(p[0], p[1]))
+                .toList());
+        List<TrainingEffect> influential = metric.kind() == MetricKind.COUNTS
+                ? TrainingEffect.pooled(
+                        pairs.stream().map(p -> ofInfluences(p[0], p[1])).toList())
+                : placed;
+        return (place, draws) -> ofDifference(
+                pairs.get(place)[0], pairs.get(place)[1], draws, placed.get(place).or(influential.get(place)));
     }
 
     /** Returns the differences of two candidates' scores, repeat by repeat (split by split). */
@@ -303,12 +336,16 @@ public final class VarianceModel {
         if (form != VarianceForm.WIDENED || !own.containsKey(candidate) || !own.containsKey(against)) {
             return TrainingEffect.NONE;
         }
-        TrainingEffects effects = panel.trainingEffects();
-        TrainingEffect byPlacements = effects.of(candidate, against);
-        return of(candidate)
-                .influences
-                .map(i -> byPlacements.or(effects.of(i, of(against).influences)))
-                .orElse(byPlacements);
+        TrainingEffect byPlacements = panel.trainingEffects().of(candidate, against);
+        return metric.kind() == MetricKind.COUNTS
+                ? byPlacements.or(ofInfluences(candidate, against))
+                : byPlacements;
+    }
+
+    private TrainingEffect ofInfluences(int candidate, int against) {
+        return byInfluences.computeIfAbsent(
+                List.of(candidate, against),
+                k -> panel.trainingEffects().of(of(candidate).influences.orElseThrow(), of(against).influences));
     }
 
     private static double[] minus(double[] a, double[] b) {
@@ -341,22 +378,23 @@ public final class VarianceModel {
         }
         if (metric.kind() == MetricKind.LOSS) {
             double lambda = losses.lambdaLoss();
-            double total = mean ? cases + Math.max(0, losses.between()) : cases * (1 + lambda);
+            double more = mean ? Math.max(0, Math.min(losses.between(), TrainingEffect.MOST * cases)) : cases * lambda;
+            double total = cases + more;
             return new Variance(total, raw, cases, m - 1, lambda, effect.instability());
         }
         double lambda = effect.lambda();
         if (metric.kind() == MetricKind.ROW_MEAN) {
-            return new Variance(cases * (1 + lambda), raw, cases, m - 1, effect);
+            return new Variance(cases * (1 + lambda), raw, cases, m - 1, effect, true);
         }
         double[] shares = classShares(without);
         double freedom = freedom(shares);
         if (smallClass && metric.ofPairs() && shares.length > 0) {
             cases *= smallClassFactor(shares);
         }
-        double total = mean || smallClass
-                ? cases + Math.max(lambda * cases, (folds - 1) / 3.0 * sampleVariance(partScores))
-                : cases * (1 + lambda);
-        return new Variance(total, raw, cases, freedom, effect);
+        double byRepeats = mean || smallClass ? (folds - 1) / 3.0 * sampleVariance(partScores) : 0;
+        double byTraining = lambda * cases;
+        return new Variance(
+                cases + Math.max(byTraining, byRepeats), raw, cases, freedom, effect, byTraining >= byRepeats);
     }
 
     /** Each class's share of the squared jackknife influences; empty if they tell nothing. */

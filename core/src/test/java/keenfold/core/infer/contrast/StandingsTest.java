@@ -52,7 +52,7 @@ class StandingsTest {
     private static double[] pivots(MetricInference metric, int j, int i) {
         PairedDraws paired = metric.pairedDraws();
         double[] draws = paired.differences(j, i);
-        Variance variance = paired.variances().ofDifference(Math.min(i, j), Math.max(i, j), draws);
+        Variance variance = metric.contrast(i, j).orElseThrow().familyVariance();
         Pivot pivot = Pivot.of(draws, variance, paired.roots());
         double mean = VarianceModel.mean(draws);
         double turn = metric.metric().higherIsBetter() ? 1 : -1;
@@ -74,7 +74,8 @@ class StandingsTest {
             for (int j = 0; j < 5; j++) {
                 if (j != i) {
                     Contrast c = metric.contrast(j, i).orElseThrow();
-                    statistics[j] = metric.metric().turned(c.difference()) / c.standardError();
+                    statistics[j] = metric.metric().turned(c.difference())
+                            / c.familyVariance().standardError();
                     double[] own = pivots(metric, j, i);
                     for (int b = 0; b < DRAWS; b++) {
                         signed[b] = Math.max(signed[b], own[b]);
@@ -183,13 +184,13 @@ class StandingsTest {
     @Test
     void whatCouldBeSeenIsOneLineOfArithmetic() {
         Variance variance = new Variance(0.0004, 0.0004, 0.0004, 99, 0, 0);
-        Contrast c = new Contrast(0, 1, 0.03, variance, -0.01, 0.07, -0.03, 0.09, 0.1, 0.3, false, Call.UNDECIDED, "");
+        Contrast c = new Contrast(0, 1, 0.03, variance, variance, -0.01, 0.07, -0.03, 0.09, 0.1, 0.3, false, Call.UNDECIDED, "");
         assertThat(c.detectable()).isCloseTo(0.06 + 0.84 * 0.02, within(1e-12));
         // 200·(0.0768/0.03)² = 1310.7
         assertThat(c.unitsForCall(200)).isEqualTo(1400);
         assertThat(c.unitsForCall(5)).as("32.8 rows").isEqualTo(33);
         Contrast small =
-                new Contrast(0, 1, 0.0099, variance, -0.01, 0.07, -0.03, 0.09, 0.1, 0.3, false, Call.UNDECIDED, "");
+                new Contrast(0, 1, 0.0099, variance, variance, -0.01, 0.07, -0.03, 0.09, 0.1, 0.3, false, Call.UNDECIDED, "");
         assertThat(small.unitsForCall(200)).as("below half a standard error").isNaN();
     }
 }

@@ -103,33 +103,98 @@ class TrainingEffectTest {
         }
     }
 
+    private static int folds(Outcomes repeat) {
+        return 1 + java.util.stream.IntStream.range(0, repeat.size()).map(repeat::fold).max().orElseThrow();
+    }
+
+    private static double freedom(TrainingEffect effect, int rows) {
+        return 1 / (1.0 / (rows - 1) + effect.noise());
+    }
+
+    /** λ and ν of means, of pairs by themselves and of pairs in their family, as a program in numpy computed them. */
     @ParameterizedTest
     @CsvSource({"two, 2", "three, 3"})
     void itIsThatOfTheReference(String name, int classes) throws IOException {
         Map<String, List<Outcomes>> parts = read("lambda_" + name + "_classes.csv");
-        List<Outcomes> first = parts.values().iterator().next();
-        int folds = 0;
-        for (int i = 0; i < first.get(0).size(); i++) {
-            folds = Math.max(folds, first.get(0).fold(i) + 1);
-        }
-        Placed placed = Placed.of(parts, first.get(0).size(), classes);
-        List<String[]> expected = lines("lambda_" + name + "_classes_expected.csv");
+        Outcomes first = parts.values().iterator().next().get(0);
+        int folds = folds(first);
+        int n = first.size();
+        Placed placed = Placed.of(parts, n, classes);
+        List<String[]> expected = lines("lambda_" + name + "_classes_family.csv");
+        List<TrainingEffect> pairs = new ArrayList<>();
         for (String[] e : expected.subList(1, expected.size())) {
+            String what = e[0] + " " + e[1];
             TrainingEffect effect = placed.effect(e[0], e[1], folds, false);
-            assertThat(effect.lambda()).as(String.join(" ", e)).isCloseTo(Double.parseDouble(e[2]), within(1e-12));
-            // Where no row is ranked there is nothing to divide by, and nothing that moves.
-            double instability = e[3].equals("nan") ? 0 : Double.parseDouble(e[3]);
-            assertThat(effect.instability()).as(String.join(" ", e)).isCloseTo(instability, within(1e-12));
+            assertThat(effect.lambda()).as(what).isCloseTo(Double.parseDouble(e[4]), within(1e-9));
+            assertThat(freedom(effect, n)).as(what).isCloseTo(Double.parseDouble(e[5]), within(1e-9));
             if (!e[1].isEmpty()) {
+                pairs.add(effect);
                 assertThat(placed.effect(e[1], e[0], folds, false).lambda())
                         .as("the other way round")
                         .isEqualTo(effect.lambda());
             }
-            assertThat(placed.effect(e[0], e[1], folds, true).lambda())
-                    .as("with groups never less than that of the instability")
-                    .isEqualTo(Math.max(effect.lambda(), placed.stable(e[0], e[1], folds)));
         }
-        assertThat(expected.size()).isEqualTo(1 + parts.size() * (parts.size() + 1) / 2);
+        assertThat(pairs).hasSize(parts.size() * (parts.size() - 1) / 2);
+        List<TrainingEffect> pooled = TrainingEffect.pooled(pairs);
+        for (int i = 0; i < pairs.size(); i++) {
+            String[] e = expected.get(1 + i);
+            assertThat(pooled.get(i).lambda()).as(e[0] + " " + e[1]).isCloseTo(Double.parseDouble(e[2]), within(1e-9));
+            assertThat(freedom(pooled.get(i), n))
+                    .as(e[0] + " " + e[1])
+                    .isCloseTo(Double.parseDouble(e[3]), within(1e-9));
+        }
+    }
+
+    /** With groups λ is at least λ₀, G is left out later, nothing is drawn together and no noise counts. */
+    @Test
+    void rowsInGroupsAreTreatedAsTheyWereStudied() throws IOException {
+        Map<String, List<Outcomes>> parts = read("lambda_two_classes.csv");
+        Outcomes first = parts.values().iterator().next().get(0);
+        Placed placed = Placed.of(parts, first.size(), 2);
+        List<TrainingEffect> pairs = new ArrayList<>();
+        List<String> names = List.copyOf(parts.keySet());
+        for (String a : names) {
+            for (String b : names.subList(names.indexOf(a) + 1, names.size())) {
+                TrainingEffect e = placed.effect(a, b, folds(first), true);
+                assertThat(e.lambda()).isBetween(placed.stable(a, b, folds(first)), 2.0);
+                assertThat(e.noise()).isZero();
+                // w = 1/(1 + xk/R + 1/(4y²)), y = xk²/(k − 1): x from s² = 4.6·xk/R.
+                double y = e.chance() / 4.6 * repeats(parts) / 5 * 25 / 4;
+                assertThat(e.estimate()).isCloseTo(e.covariance() - e.together() / (1 + y * y), within(1e-9));
+                pairs.add(e);
+            }
+        }
+        assertThat(TrainingEffect.pooled(pairs)).isEqualTo(pairs);
+    }
+
+    private static int repeats(Map<String, List<Outcomes>> parts) {
+        return parts.values().iterator().next().size();
+    }
+
+    private static TrainingEffect of(double estimate, double chance, double stable, double weight) {
+        return new TrainingEffect(0, 0, 1, stable, estimate, 0, estimate, chance, weight, false);
+    }
+
+    /** A family worked out by hand, its numbers chosen so that all are fractions. */
+    @Test
+    void aFamilyIsDrawnTogetherAsByHand() {
+        // λ₀ = 1 for all and s² = 1: the slope is the mean, 1; Q = 1 + 0 + 1 = 2 = pairs − 1, so that τ² = 0 and B = 0.
+        List<TrainingEffect> alike = TrainingEffect.pooled(List.of(of(0, 1, 1, 0.5), of(1, 1, 1, 0.5), of(2, 1, 1, 0.5)));
+        assertThat(alike).allSatisfy(e -> {
+            assertThat(e.estimate()).isEqualTo(1);
+            assertThat(e.lambda()).isEqualTo(1);
+            // ½·w²·s²·(1/3)/(2·(1 + λ₀)²) = ½·¼/3/8
+            assertThat(e.noise()).isCloseTo(1.0 / 192, within(1e-15));
+        });
+        // Q = 4 + 0 + 4 = 8, Σu − Σu²/Σu = 2: τ² = (8 − 2)/2 = 3, B = 3/4; X' of the last is 3 − ¼·2 = 2.5, cut to 2.
+        List<TrainingEffect> apart = TrainingEffect.pooled(List.of(of(-1, 1, 1, 0.5), of(1, 1, 1, 0.5), of(3, 1, 1, 0.5)));
+        assertThat(apart).extracting(TrainingEffect::estimate).containsExactly(-0.5, 1.0, 2.5);
+        assertThat(apart).extracting(TrainingEffect::lambda).containsExactly(0.25, 1.0, 1.5);
+        assertThat(apart.get(0).noise()).isCloseTo(0.75 / 64, within(1e-15));
+        assertThat(apart).extracting(TrainingEffect::capped).containsExactly(false, false, true);
+        // Two pairs stay as they are, and so does one whose λ is λ₀, which is not counted.
+        List<TrainingEffect> two = List.of(of(0, 1, 1, 0.5), of(2, 1, 1, 0.5), TrainingEffect.NONE);
+        assertThat(TrainingEffect.pooled(two)).isEqualTo(two);
     }
 
     private static Outcomes repeat(int[] folds, int[] actual, double[] positive) {
