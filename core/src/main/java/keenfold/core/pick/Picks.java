@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import keenfold.core.infer.contrast.Call;
 import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.infer.contrast.Standings;
 
@@ -46,6 +47,12 @@ public record Picks(
     /** Returns the choice of the rule in force. */
     public Choice inForce() {
         return choices.stream().filter(c -> c.rule().equals(rule)).findFirst().orElseThrow();
+    }
+
+    /** Returns the contrast of the pick with the best mean, where the pick is shown to be worse. */
+    public Optional<Contrast> shownWorse() {
+        Choice choice = inForce();
+        return choice.price().filter(c -> choice.without().isEmpty() && c.call() == Call.WORSE);
     }
 
     /**

@@ -1,20 +1,22 @@
 package keenfold.results.notice;
 
 import java.util.ArrayList;
-import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
 import keenfold.core.data.Notice;
 import keenfold.core.data.Plural;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.contrast.Contrast;
 import keenfold.core.infer.contrast.HalvesTester;
+import keenfold.core.infer.distribution.FisherF;
 import keenfold.core.infer.resample.AlignedPredictions;
+import keenfold.core.infer.resample.HalvesVariance;
 import keenfold.results.table.NumberFormats;
 
 /** What a reader must know of differences that are tested by runs on halves of the rows. */
 final class HalvesNotices {
-    /** Between 1/FAR and FAR the median ratio of two variances may be chance alone. */
-    private static final double FAR = 1.5;
+    /** Two variances of a pair differ by more than chance where p times the number of pairs is below this. */
+    private static final double SIGNIFICANT = 0.05;
 
     private HalvesNotices() {}
 
@@ -33,14 +35,12 @@ final class HalvesNotices {
         List<Contrast> tested = metric.contrasts().stream()
                 .filter(c -> c.variance().halves().isPresent())
                 .toList();
-        double[] ratios = tested.stream()
-                .mapToDouble(c -> c.variance().total()
-                        / c.variance().halves().orElseThrow().preset())
-                .filter(Double::isFinite)
-                .sorted()
-                .toArray();
-        if (ratios.length > 0) {
-            notices.add(besidePreset(ratios).about(data, name));
+        List<Beside> pairs = tested.stream()
+                .map(Beside::of)
+                .filter(b -> Double.isFinite(b.ratio) && b.ratio > 0)
+                .toList();
+        if (!pairs.isEmpty()) {
+            notices.add(besidePreset(panel, pairs).about(data, name));
         }
         long few = tested.stream()
                 .filter(c -> c.variance().freedom() < HalvesTester.FEW_FREEDOM)
@@ -59,27 +59,52 @@ final class HalvesNotices {
         return notices;
     }
 
-    /** @param ratios V by halves over V by the preset method, rising */
-    private static Notice besidePreset(double[] ratios) {
-        int n = ratios.length;
+    /**
+     * The two variances of one pair.
+     *
+     * @param ratio V by halves over V by the preset method
+     * @param p two-sided, of so unequal a ratio if both estimate the same variance: F with the degrees of freedom of both
+     */
+    private record Beside(Contrast contrast, double ratio, double p) {
+        static Beside of(Contrast c) {
+            HalvesVariance halves = c.variance().halves().orElseThrow();
+            double ratio = c.variance().total() / halves.preset();
+            return new Beside(
+                    c, ratio, FisherF.twoSided(ratio, c.variance().freedom(), halves.presetFreedom()));
+        }
+
+        String words(AlignedPredictions panel) {
+            return Notices.names(panel, contrast) + " (" + NumberFormats.two(ratio) + " times)";
+        }
+    }
+
+    private static Notice besidePreset(AlignedPredictions panel, List<Beside> pairs) {
+        int n = pairs.size();
+        double[] ratios = pairs.stream().mapToDouble(Beside::ratio).sorted().toArray();
         double median = (ratios[(n - 1) / 2] + ratios[n / 2]) / 2;
-        double least = ratios[0];
-        double most = Arrays.stream(ratios).max().orElseThrow();
-        String judged = median > FAR
-                ? "pivot is too bold here"
-                : median < 1 / FAR ? "pivot is cautious here" : "the two agree within chance";
+        List<Beside> beyond = pairs.stream()
+                .filter(b -> b.p * n < SIGNIFICANT)
+                .sorted(Comparator.comparingDouble(Beside::p))
+                .toList();
+        String judged = beyond.isEmpty()
+                ? n == 1 ? "the two agree within chance" : "in each pair the two agree within chance"
+                : "by more than chance they differ in " + Plural.of(beyond.size(), "pair") + ": "
+                        + Notices.some(beyond.stream().map(b -> b.words(panel)).toList());
         return Notice.of(
                         "halves-beside-pivot",
-                        "by halves the variance of a difference is %s times what method pivot takes (%s): %s",
+                        "by halves the variance of a difference is %s times what method pivot takes (%s); %s",
                         NumberFormats.two(median),
                         n == 1
                                 ? "one pair"
-                                : "median of " + n + " pairs, " + NumberFormats.two(least) + " to "
-                                        + NumberFormats.two(most),
+                                : "median of " + n + " pairs, " + NumberFormats.two(ratios[0]) + " to "
+                                        + NumberFormats.two(ratios[n - 1]),
                         judged)
                 .with("ratio", median)
-                .with("least_ratio", least)
-                .with("most_ratio", most)
-                .with("pairs", n);
+                .with("least_ratio", ratios[0])
+                .with("most_ratio", ratios[n - 1])
+                .with("pairs", n)
+                .with(
+                        "beyond_chance",
+                        beyond.stream().map(b -> Notices.names(panel, b.contrast)).toList());
     }
 }

@@ -262,6 +262,7 @@ public final class Notices {
                     .about(data.name())
                     .with("candidates", unstable));
         }
+        cautions.addAll(NumberChecks.ofMeans(panel, metric));
         return cautions;
     }
 
@@ -317,10 +318,12 @@ public final class Notices {
                     .with("pairs", close)
                     .with("draws", 10 * metric.draws()));
         }
+        cautions.addAll(NumberChecks.ofContrasts(panel, metric));
         return cautions;
     }
 
-    private static String names(AlignedPredictions panel, Contrast c) {
+    /** The two candidates of a contrast. */
+    static String names(AlignedPredictions panel, Contrast c) {
         return panel.candidates().get(c.candidate()).name() + " and "
                 + panel.candidates().get(c.against()).name();
     }

@@ -2,6 +2,7 @@ package keenfold.results.notice;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import keenfold.core.data.Notice;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.contrast.Call;
@@ -29,6 +30,7 @@ public final class PickNotices {
     public static List<Notice> of(
             AlignedPredictions panel, MetricInference metric, Picks picks, Simplicity simplicity) {
         List<Notice> cautions = new ArrayList<>();
+        shownWorse(panel, metric, picks).ifPresent(cautions::add);
         String name = panel.task().data().name();
         Notices.guess(panel)
                 .filter(g -> g != picks.best())
@@ -74,6 +76,28 @@ public final class PickNotices {
                     .with("candidates", metric.compared().size()));
         }
         return cautions;
+    }
+
+    /** Returns that the pick is shown to be worse than the best mean, where it is. */
+    public static Optional<Notice> shownWorse(AlignedPredictions panel, MetricInference metric, Picks picks) {
+        return picks.shownWorse().map(c -> {
+            String pick = panel.candidates().get(picks.pick()).name();
+            String best = panel.candidates().get(picks.best()).name();
+            return Notice.of(
+                            "pick-is-worse",
+                            "the pick, %s, is shown to be worse than %s, which has the best mean %s (difference %s, p adjusted"
+                                    + " %s); rule may-be-best picks only among candidates that are not",
+                            pick,
+                            best,
+                            metric.metric().name(),
+                            NumberFormats.signed(c.difference(), c.standardError()),
+                            NumberFormats.p(c.pAdjusted(), metric.draws()))
+                    .about(panel.task().data().name(), metric.metric().name())
+                    .with("candidate", pick)
+                    .with("best", best)
+                    .with("difference", c.difference())
+                    .with("p_adjusted", c.pAdjusted());
+        });
     }
 
     /** What is to be said about how the pick depends on its rule and its order. */

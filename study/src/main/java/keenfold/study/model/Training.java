@@ -39,6 +39,7 @@ import keenfold.io.plan.PlanWriter;
 import keenfold.io.table.LoadedData;
 import keenfold.results.Evaluation;
 import keenfold.results.ModelScore;
+import keenfold.results.notice.PickNotices;
 import keenfold.results.TrainedModel;
 import keenfold.study.plan.LoadedPlan;
 import keenfold.study.progress.Watcher;
@@ -90,10 +91,12 @@ public final class Training {
             Candidate candidate,
             String why,
             List<ModelScore> known,
+            List<Notice> notices,
             boolean fromLedger) {
-        /** Copies the list. */
+        /** Copies the lists. */
         public Chosen {
             known = List.copyOf(known);
+            notices = List.copyOf(notices);
         }
 
         LoadedData data() {
@@ -126,10 +129,10 @@ public final class Training {
         Simplicity simplicity = Simplicity.of(inference.panel(), plan.choosing().simplerBy());
         Rule rule = asked.rule().orElse(plan.choosing().rule());
         boolean named = asked.candidate().isPresent();
+        Optional<Picks> picks = named ? Optional.empty() : Picker.pick(metric, simplicity, rule);
         int picked = named
                 ? index(plan, asked.candidate().get())
-                : Picker.pick(metric, simplicity, rule)
-                        .map(Picks::pick)
+                : picks.map(Picks::pick)
                         .orElseThrow(() -> refused("no candidate can be picked by " + evaluation.primary()
                                 + "; name one with --candidate"));
         LoadedPlan job = LoadedPlan.ofLedger(plan, source, asked.data());
@@ -148,8 +151,15 @@ public final class Training {
                 job,
                 job.index(Evaluation.name(inference)),
                 plan.candidates().get(picked),
-                named ? "named" : "picked by " + rule.label() + ", by " + evaluation.primary(),
+                named
+                        ? "named"
+                        : "picked by " + rule.label() + ", by " + evaluation.primary()
+                                + picks.flatMap(Picks::shownWorse)
+                                        .map(c -> "; shown to be worse than the best mean")
+                                        .orElse(""),
                 known,
+                picks.flatMap(p -> PickNotices.shownWorse(inference.panel(), metric, p)).stream()
+                        .toList(),
                 true);
     }
 
@@ -183,6 +193,7 @@ public final class Training {
                 plan.candidates().get(index(plan, candidate)),
                 "named",
                 List.of(),
+                List.of(),
                 false);
     }
 
@@ -198,7 +209,7 @@ public final class Training {
     public Trained train(Chosen chosen) {
         LoadedData loaded = chosen.data();
         Candidate candidate = chosen.candidate();
-        List<Notice> notices = new ArrayList<>();
+        List<Notice> notices = new ArrayList<>(chosen.notices());
         DataSet data = asked.all() ? everyRow(chosen, notices) : loaded.data();
         run.watcher().doing("training " + candidate.name());
         FittedPipeline pipeline = fitted(chosen, data);

@@ -27,6 +27,7 @@ import keenfold.view.page.ReportContent.OfMetric;
 import keenfold.view.page.ReportContent.OfSet;
 import keenfold.view.text.CandidateWords;
 import keenfold.view.text.SchemeWords;
+import keenfold.view.text.PickView;
 import keenfold.view.text.Wrap;
 
 /** What a reader wants to know first of each data set, in a few lines. */
@@ -84,7 +85,7 @@ final class Answers {
         entries.add(new Entry(
                 "Pick",
                 (words.startsWith(pick.name()) ? "" : pick.name() + ": ") + words + ", by the rule "
-                        + picks.rule().label()));
+                        + picks.rule().label() + PickView.shownWorse(panel, inference, picks)));
         MeanScore mean = inference.means().get(picks.pick());
         double se = mean.standardError();
         String score = name + " " + NumberFormats.mean(mean.mean(), se)
@@ -92,7 +93,10 @@ final class Answers {
                 + (Double.isNaN(mean.low())
                         ? ""
                         : ", " + NumberFormats.level(level) + " interval "
-                                + NumberFormats.interval(mean.low(), mean.high(), se));
+                                + NumberFormats.interval(mean.low(), mean.high(), se)
+                                + (mean.interval() == MeanScore.Interval.CLOPPER_PEARSON
+                                        ? " (Clopper-Pearson, of the rows as they were predicted)"
+                                        : ""));
         double corrected = picking.worth().rule().value();
         entries.add(new Entry(
                 "Score",

@@ -30,6 +30,18 @@ final class PickReason {
         return panel.candidates().get(candidate).name();
     }
 
+    /** Returns that the pick is shown to be worse than the best mean, where it is, to stand behind its name; empty elsewhere. */
+    String shownWorse() {
+        return picks.shownWorse()
+                .map(c -> String.format(
+                        Locale.ROOT,
+                        ", shown to be worse than %s (difference %s, p adjusted %s)",
+                        name(picks.best()),
+                        NumberFormats.signed(c.difference(), c.standardError()),
+                        NumberFormats.p(c.pAdjusted(), metric.draws())))
+                .orElse("");
+    }
+
     /** Returns the reason in a sentence or two, which the name of the pick begins. */
     String reason() {
         double se = picks.standardError();

@@ -51,7 +51,7 @@ public final class PickView {
             Ink ink) {
         PickView view = new PickView(panel, metric, picks, simplicity, level);
         String head = "Pick: " + view.why.name(picks.pick());
-        String text = Wrap.lines(head + " " + view.why.reason(), 0);
+        String text = Wrap.lines("Pick: " + view.pickAndReason(), 0);
         return (text.startsWith(head) ? ink.strong(head) + text.substring(head.length()) : text) + view.mayBeBest();
     }
 
@@ -75,11 +75,22 @@ public final class PickView {
                 set.simplicity(),
                 set.inference().evidence().level());
         return new Said(
-                view.why.name(picks.pick()) + " " + view.why.reason() + " "
+                view.pickAndReason() + " "
                         + view.otherInMostDraws().replaceAll("\\s+", " ").strip(),
                 view.worth(set.worth()).replaceAll("\\s+", " ").strip(),
                 view.mayBeBest().replaceAll("\\s+", " ").strip(),
                 view.quote(set.worth(), scheme));
+    }
+
+    /** Returns that a pick is shown to be worse than the best mean, to stand behind its name; empty where it is not. */
+    public static String shownWorse(AlignedPredictions panel, MetricInference metric, Picks picks) {
+        return new PickReason(panel, metric, picks, Simplicity.of(panel), 0).shownWorse();
+    }
+
+    /** The name of the pick and why it was picked; first of all that it is shown to be worse, where it is. */
+    private String pickAndReason() {
+        String worse = why.shownWorse();
+        return why.name(picks.pick()) + worse + (worse.isEmpty() ? " " : "; picked ") + why.reason();
     }
 
     /** Returns the picks data set by data set, and over all of them. */
@@ -114,7 +125,7 @@ public final class PickView {
                 set.inference().evidence().level());
         boolean ordered = set.metric().compared().stream()
                 .anyMatch(c -> !Double.isNaN(set.simplicity().value(c)));
-        return ink.strong("Pick by " + metric + ": " + view.why.name(picks.pick())) + "\n"
+        return ink.strong("Pick by " + metric + ": " + view.why.name(picks.pick()) + view.why.shownWorse()) + "\n"
                 + Wrap.lines(view.why.reason(), 0) + "\n"
                 + (ordered ? "candidates, the simplest first\n" : "candidates\n")
                 + TextTable.of(set.candidates()).render(ink) + "\n"
@@ -277,18 +288,23 @@ public final class PickView {
                         NumberFormats.level(level),
                         NumberFormats.interval(c.low(), c.high(), c.standardError())))
                 .orElse("");
+        String worse = picks.shownWorse()
+                .map(c -> ", although it is shown to be worse (p adjusted for all pairs "
+                        + NumberFormats.p(c.pAdjusted(), metric.draws()) + ")")
+                .orElse("");
         String rule = picks.rule().kind() == Rule.Kind.ONE_SE
                 ? "the one-standard-error rule (Breiman et al., 1984)"
                 : "the rule " + picks.rule().label();
         return best
                 + String.format(
                         Locale.ROOT,
-                        "; by %s we chose %s, the simplest of %d near enough to it (%s%s)%s.\"",
+                        "; by %s we chose %s, the simplest of %d near enough to it (%s%s)%s%s.\"",
                         rule,
                         CandidateWords.of(panel.candidates().get(picks.pick())),
                         picks.eligible().size(),
                         NumberFormats.mean(means.get(picks.pick()).mean(), se),
                         difference,
+                        worse,
                         corrected);
     }
 

@@ -9,6 +9,7 @@ import java.util.stream.IntStream;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.resample.AlignedPredictions;
+import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.infer.resample.VarianceForm;
 import keenfold.core.metric.MetricKind;
 import keenfold.core.run.candidate.Family;
@@ -170,6 +171,17 @@ public final class ScoresView {
         };
     }
 
+    /** What an interval stands for that is not made of the standard error before it. */
+    private String exactIntervals() {
+        boolean any = scores.metrics().stream()
+                .flatMap(m -> inference.metric(m).means().stream())
+                .anyMatch(m -> m.interval() == MeanScore.Interval.CLOPPER_PEARSON);
+        return any
+                ? "Clopper-Pearson: with fewer than 5 errors, or right ones, the interval is exact for the rows as they were"
+                        + " predicted, and not made of se, which allows for other training rows too. "
+                : "";
+    }
+
     private String legend(MetricInference metric) {
         String unit = panel.task().data().groups().isPresent() ? "groups" : "rows";
         if (metric.compared().isEmpty()) {
@@ -191,10 +203,10 @@ public final class ScoresView {
                                                 + " contrast.",
                                         panel.common(),
                                         origin(metric, panel.common(), unit),
-                                        metric.form() == VarianceForm.WIDENED
+                                        exactIntervals() + (metric.form() == VarianceForm.WIDENED
                                                 ? "instability: how much other training rows change the ranking of"
                                                         + " rows; above 0.3 it is a lot, however accurate. "
-                                                : ""),
+                                                : "")),
                                 0)
                         .stripTrailing())
                 + "\n";

@@ -42,6 +42,9 @@ public final class CaseTester implements Tester {
         double[] sorted = draws.clone();
         Arrays.sort(sorted);
         boolean spread = variance.total() > 0;
+        if (!spread && PairResult.isRounding(pairing.difference())) {
+            return PairResult.same(a, b, pairing.difference(), variance);
+        }
         String note = ContrastFamily.note(pairing, spread);
         if (!spread) {
             return new PairResult(

@@ -10,10 +10,11 @@ import keenfold.core.infer.resample.Variance;
  * @param difference mean of the candidate − mean of the other, on the metric's own scale
  * @param variance of the difference by itself
  * @param familyVariance of the difference as one of its family, by which the family's intervals and calls are made
- * @param low lower end of the interval of this difference alone; NaN if there is none
+ * @param low lower end of the interval of this difference alone, cut to what the metric can give; NaN if there is none
  * @param high upper end
  * @param lowAll lower end of the interval that holds for all differences at once
  * @param highAll upper end
+ * @param reach half the width of that interval before it is cut
  * @param p probability of so large a difference if there were none, for this comparison alone
  * @param pAdjusted the same for the whole family of comparisons
  * @param significant whether {@code pAdjusted} is below 1 − level
@@ -30,6 +31,7 @@ public record Contrast(
         double high,
         double lowAll,
         double highAll,
+        double reach,
         double p,
         double pAdjusted,
         boolean significant,
@@ -44,6 +46,9 @@ public record Contrast(
     /** The note of a pair whose difference no draw moves. */
     public static final String NO_SPREAD = "no spread was seen";
 
+    /** The note of a pair whose scores are equal, but for rounding, in every draw. */
+    public static final String SAME_SCORES = "the same score in every draw";
+
     /** Returns the same contrast seen from the other candidate. */
     public Contrast flipped() {
         return new Contrast(
@@ -56,6 +61,7 @@ public record Contrast(
                 0 - low,
                 0 - highAll,
                 0 - lowAll,
+                reach,
                 p,
                 pAdjusted,
                 significant,
@@ -70,7 +76,6 @@ public record Contrast(
      * <p>Source: the power of a test of a normal mean, such as Cohen (1988), Statistical Power Analysis, section 2.4.
      */
     public double detectable() {
-        double reach = (highAll - lowAll) / 2;
         return reach > 0 ? reach + NORMAL_80 * familyVariance.standardError() : Double.NaN;
     }
 

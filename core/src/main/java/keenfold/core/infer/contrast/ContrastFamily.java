@@ -286,15 +286,22 @@ public final class ContrastFamily {
                 f.difference(),
                 alone.variance(),
                 f.variance(),
-                own[0],
-                own[1],
-                together[0],
-                together[1],
+                cut(own[0]),
+                cut(own[1]),
+                cut(together[0]),
+                cut(together[1]),
+                (together[1] - together[0]) / 2,
                 alone.tested() ? alone.p() : 1,
                 adjusted,
                 significant,
                 call,
                 f.note());
+    }
+
+    /** A difference as far as the metric can give one. */
+    private double cut(double difference) {
+        double range = draws.metric().most() - draws.metric().least();
+        return Math.max(-range, Math.min(range, difference));
     }
 
     private boolean within(PairResult alone, PairResult f, double wanted, Ends margin) {

@@ -54,6 +54,9 @@ public final class CorrectedT implements Tester {
         double nu = defined - 1.0;
         Variance variance = new Variance(total, Double.NaN, Double.NaN, nu, Double.NaN, Double.NaN);
         boolean spread = total > 0;
+        if (!spread && PairResult.isRounding(pairing.difference())) {
+            return PairResult.same(a, b, pairing.difference(), variance);
+        }
         double se = variance.standardError();
         double p = !spread || pairing.near() ? Double.NaN : StudentT.twoSided(pairing.difference() / se, nu);
         return new PairResult(

@@ -214,6 +214,9 @@ public final class HalvesTester implements Tester {
         Variance preset = draws.variances().ofDifference(candidate, against, drawn);
         Variance variance = variance(candidate, against, preset);
         boolean spread = variance.total() > 0;
+        if (!spread && PairResult.isRounding(pairing.difference())) {
+            return PairResult.same(candidate, against, pairing.difference(), variance);
+        }
         double se = variance.standardError();
         double nu = variance.freedom();
         return new PairResult(
@@ -256,7 +259,9 @@ public final class HalvesTester implements Tester {
                 total,
                 Math.min(freedom, preset.casesFreedom()),
                 new HalvesVariance(
-                        between, chance, scale, half > 0 ? (between - chance) / half - 1 : Double.NaN, preset.total()));
+                        between, chance, scale, half > 0 ? (between - chance) / half - 1 : Double.NaN,
+                        preset.total(),
+                        preset.freedom()));
     }
 
     private double betweenClasses(int a, int b) {

@@ -38,19 +38,35 @@ public final class McNemar implements Tester {
         this.sign = metric.higherIsBetter() ? 1 : -1;
     }
 
+    /** Rows of one repeat that one of two candidates alone got right. */
+    private record Discordant(int rows, int onlyFirst, int onlySecond) {
+        static Discordant of(AlignedPredictions panel, int a, int b, int repeat) {
+            Outcomes x = panel.parts(a).get(repeat);
+            Outcomes y = panel.parts(b).get(repeat);
+            int onlyFirst = 0;
+            int onlySecond = 0;
+            for (int i = 0; i < x.size(); i++) {
+                boolean first = x.predicted(i) == x.actual(i);
+                boolean second = y.predicted(i) == y.actual(i);
+                onlyFirst += first && !second ? 1 : 0;
+                onlySecond += second && !first ? 1 : 0;
+            }
+            return new Discordant(x.size(), onlyFirst, onlySecond);
+        }
+    }
+
+    /** Returns the exact p-value of two candidates' labels in one repeat, 0-based; 1 where they are right on the same rows. */
+    public static double p(AlignedPredictions panel, int a, int b, int repeat) {
+        Discordant rows = Discordant.of(panel, a, b, repeat);
+        return rows.onlyFirst + rows.onlySecond == 0 ? 1 : p(rows.onlyFirst, rows.onlySecond);
+    }
+
     @Override
     public PairResult find(int a, int b, Pairing pairing) {
-        Outcomes x = panel.parts(a).get(0);
-        Outcomes y = panel.parts(b).get(0);
-        int onlyFirst = 0;
-        int onlySecond = 0;
-        for (int i = 0; i < x.size(); i++) {
-            boolean first = x.predicted(i) == x.actual(i);
-            boolean second = y.predicted(i) == y.actual(i);
-            onlyFirst += first && !second ? 1 : 0;
-            onlySecond += second && !first ? 1 : 0;
-        }
-        double n = x.size();
+        Discordant rows = Discordant.of(panel, a, b, 0);
+        int onlyFirst = rows.onlyFirst;
+        int onlySecond = rows.onlySecond;
+        double n = rows.rows;
         double difference = sign * (onlyFirst - onlySecond) / n;
         double both = onlyFirst + (double) onlySecond;
         double total = (both - n * difference * difference) / (n * n);

@@ -45,6 +45,26 @@ record PairResult(
         }
     }
 
+    /** Differences of at most this come from rounding. */
+    private static final double ROUNDING = 1e-12;
+
+    /** A difference of 0 that nothing moved: not tested, and known as exactly as can be. */
+    static PairResult same(int candidate, int against, double difference, Variance variance) {
+        return new PairResult(
+                candidate,
+                against,
+                difference,
+                variance,
+                Double.NaN,
+                Bounds.around(difference, level -> 0),
+                Optional.empty(),
+                Contrast.SAME_SCORES);
+    }
+
+    static boolean isRounding(double difference) {
+        return Math.abs(difference) <= ROUNDING;
+    }
+
     /** Returns the same without draws, and with the ends of its interval at these levels alone. */
     PairResult keeping(double... levels) {
         double[][] ends = Arrays.stream(levels).mapToObj(bounds::at).toArray(double[][]::new);

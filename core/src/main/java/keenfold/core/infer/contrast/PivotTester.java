@@ -51,6 +51,9 @@ public final class PivotTester implements Tester {
         Variance variance = widened;
         double difference = pairing.difference();
         boolean spread = variance.raw() > 0 && variance.total() > 0;
+        if (!spread && PairResult.isRounding(difference)) {
+            return PairResult.same(a, b, difference, variance);
+        }
         if (!spread) {
             variance = paired.variances().ofUnmoved(difference);
         }

@@ -9,5 +9,6 @@ package keenfold.core.infer.resample;
  * @param lambda (E − c)/C_half − 1: by how much the halves widen the variance of the cases, to be set beside λ; NaN if the
  *     cases of the halves show no variance
  * @param preset V by the preset method, to be set beside the one found here
+ * @param presetFreedom degrees of freedom of that
  */
-public record HalvesVariance(double between, double chance, double scale, double lambda, double preset) {}
+public record HalvesVariance(double between, double chance, double scale, double lambda, double preset, double presetFreedom) {}
