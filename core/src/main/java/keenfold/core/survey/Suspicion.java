@@ -159,7 +159,8 @@ public record Suspicion(Kind kind, String column, int count, int beside, String 
     }
 
     /**
-     * Looks through the columns of a table alone, not for copies of rows; of many rows, at some of the numbers, evenly spaced.
+     * Looks through the columns of a table alone, not for copies of rows. Of many rows some of the numbers, evenly spaced, are
+     * looked at first, and all of them where something shows, so that what is said and counted holds for every row.
      *
      * @param target the classes, of which the table has no column
      */
@@ -170,7 +171,12 @@ public record Suspicion(Kind kind, String column, int count, int beside, String 
         for (Column column : table.columns()) {
             // Names of groups may recur a few times only; what is to be seen of numbers shows among some of them.
             Column looked = column.match(n -> some.length < n.rows() ? n.select(some) : n, c -> c);
-            found.addAll(of(looked, ColumnProfile.of(looked), dates.contains(column.name())));
+            boolean date = dates.contains(column.name());
+            List<Suspicion> shown = of(looked, ColumnProfile.of(looked), date);
+            found.addAll(
+                    shown.isEmpty() || looked.rows() == column.rows()
+                            ? shown
+                            : of(column, ColumnProfile.of(column), date));
         }
         found.addAll(tellClass(table, target));
         return found;
@@ -298,6 +304,18 @@ public record Suspicion(Kind kind, String column, int count, int beside, String 
                 c -> false);
     }
 
+    /** The share of rows whose class the best simple rule on a column gives. */
+    private static double told(Column column, Categories target, int[] rows) {
+        return column.match(n -> byInterval(n, target, rows), k -> byLevel(k, target, rows));
+    }
+
+    /** The share of the largest class. */
+    private static double largest(Categories target, int[] rows) {
+        int[] classes = new int[target.levels().size()];
+        Arrays.stream(rows).forEach(row -> classes[target.code(row)]++);
+        return Arrays.stream(classes).max().orElse(0) / (double) Math.max(1, rows.length);
+    }
+
     /**
      * The columns that alone give the class nearly always, by the best simple rule on them, where most others do not: of an
      * easy table, whose every column does, none stands out.
@@ -305,14 +323,15 @@ public record Suspicion(Kind kind, String column, int count, int beside, String 
     private static List<Suspicion> tellClass(Table table, Categories all) {
         Categories target = all.withoutUnused();
         int step = (target.rows() + ENOUGH_ROWS - 1) / ENOUGH_ROWS;
-        int[] rows = IntStream.range(0, target.rows())
-                .filter(i -> i % Math.max(1, step) == 0 && !target.missing(i))
+        int[] every = IntStream.range(0, target.rows())
+                .filter(i -> !target.missing(i))
                 .toArray();
+        int[] rows = Arrays.stream(every).filter(i -> i % Math.max(1, step) == 0).toArray();
         int[] classes = new int[target.levels().size()];
         for (int row : rows) {
             classes[target.code(row)]++;
         }
-        double guess = Arrays.stream(classes).max().orElse(0) / (double) Math.max(1, rows.length);
+        double guess = largest(target, rows);
         // Of more classes than this no column could give any away that a reader would miss, and counts would fill the
         // memory.
         boolean many = Arrays.stream(classes).filter(n -> n > 0).count() > MOST_CLASSES;
@@ -323,7 +342,7 @@ public record Suspicion(Kind kind, String column, int count, int beside, String 
                 .filter(c -> !c.name().equals(target.name()))
                 .toList();
         double[] gains = columns.stream()
-                .mapToDouble(c -> c.match(n -> byInterval(n, target, rows), k -> byLevel(k, target, rows)) - guess)
+                .mapToDouble(c -> told(c, target, rows) - guess)
                 .toArray();
         List<Suspicion> found = new ArrayList<>();
         for (int j = 0; j < gains.length; j++) {
@@ -335,12 +354,16 @@ public record Suspicion(Kind kind, String column, int count, int beside, String 
                     .toArray();
             boolean standsOut = others.length == 0 || others[others.length / 2] <= STANDS_OUT * gains[j];
             if (gains[j] + guess >= NEARLY && standsOut) {
-                found.add(new Suspicion(
-                        Kind.TELLS_CLASS,
-                        columns.get(j).name(),
-                        (int) Math.floor(100 * (gains[j] + guess)),
-                        (int) Math.round(100 * guess),
-                        ""));
+                // What is said counts every row.
+                double told = told(columns.get(j), target, every);
+                if (told >= NEARLY) {
+                    found.add(new Suspicion(
+                            Kind.TELLS_CLASS,
+                            columns.get(j).name(),
+                            (int) Math.floor(100 * told),
+                            (int) Math.round(100 * largest(target, every)),
+                            ""));
+                }
             }
         }
         return found;

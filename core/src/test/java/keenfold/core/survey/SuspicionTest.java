@@ -99,4 +99,39 @@ class SuspicionTest {
                 .extracting(Suspicion::column)
                 .containsExactly("twice");
     }
+
+    private static final int LONG = 60_001;
+
+    private static Numbers longNumbers(String name, java.util.function.IntToDoubleFunction value) {
+        return Numbers.of(name, IntStream.range(0, LONG).mapToDouble(value).toArray());
+    }
+
+    /** Of a long table some rows are looked at first; what is said holds for all of them, and counts them. */
+    @Test
+    void whatIsSaidOfALongTableCountsEveryRow() {
+        Categories kind = Categories.of(
+                "kind", IntStream.range(0, LONG).mapToObj(i -> i % 3 == 0 ? "dark" : "light").toArray(String[]::new));
+        // Every fourth row is looked at, which all have even numbers: one value there, another one in row 1.
+        Numbers even = longNumbers("even", i -> i == 1 ? 7 : 5);
+        // A code in every tenth row.
+        Numbers coded = longNumbers("coded", i -> i % 10 == 0 ? -999 : 10 + i % 7);
+        Numbers constant = longNumbers("constant", i -> 3);
+        // Gives the class in every row that is looked at, and in two of three others by chance.
+        Numbers told = longNumbers("told", i -> i % 4 == 0 ? (i % 3 == 0 ? 1 : 0) : 0);
+        Numbers gives = longNumbers("gives", i -> i == 5 ? 1 : i % 3 == 0 ? 1 : 0);
+        Table table = new Table(LONG, List.of(even, coded, constant, told, gives));
+        List<Suspicion> found = Suspicion.ofColumns(table, java.util.Set.of(), kind);
+        assertThat(found)
+                .filteredOn(s -> s.kind() == Kind.CONSTANT)
+                .extracting(s -> s.column() + " " + s.count())
+                .containsExactly("constant 60001");
+        assertThat(found)
+                .filteredOn(s -> s.kind() == Kind.MISSING_CODE)
+                .extracting(s -> s.column() + " " + s.detail() + " " + s.count())
+                .containsExactly("coded -999 6001");
+        assertThat(found)
+                .filteredOn(s -> s.kind() == Kind.TELLS_CLASS)
+                .extracting(s -> s.column() + " " + s.count() + " " + s.beside())
+                .containsExactly("gives 99 67");
+    }
 }
