@@ -87,7 +87,7 @@ public final class Contrasts implements Result {
 
     /** Compares the candidates of one data set. */
     public static Part part(Inference inference, MetricInference metric, String against) {
-        String name = metric.metric().name();
+        String name = metric.metric().name() + repeat(metric);
         if (against.equals(ALL)) {
             List<Contrast> all = metric.contrasts().stream()
                     .map(c -> metric.metric().turned(c.difference()) >= 0 ? c : c.flipped())
@@ -115,6 +115,18 @@ public final class Contrasts implements Result {
         return new Part(inference, metric, title, contrasts, true);
     }
 
+    /** Which repeat differences are of, where it is one of several; empty where they are of all. */
+    public static String repeat(MetricInference metric) {
+        int repeats = repeats(metric);
+        return metric.method() == Method.MCNEMAR && repeats > 1 ? " in the first of " + repeats + " repeats" : "";
+    }
+
+    private static int repeats(MetricInference metric) {
+        return metric.compared().isEmpty()
+                ? 0
+                : metric.panel().parts(metric.compared().get(0)).size();
+    }
+
     /** Returns contrasts as a table, whatever their order. */
     public static ResultTable table(Inference inference, MetricInference metric, List<Contrast> contrasts) {
         return table(inference, metric, contrasts, false);
@@ -134,13 +146,17 @@ public final class Contrasts implements Result {
         String level = NumberFormats.level(inference.evidence().level());
         table.number("difference", ValueKind.DIFFERENCE, Contrast::difference)
                 .error("se")
-                .number("se", ValueKind.DEVIATION, Contrast::standardError)
-                .range(
-                        level + (adjusted && metric.contrasts().size() > 1 ? " for all" : " interval"),
-                        "se",
-                        Contrast::lowAll,
-                        Contrast::highAll)
-                .number("low", ValueKind.MEAN, Contrast::low)
+                .number("se", ValueKind.DEVIATION, Contrast::standardError);
+        // The exact test has no interval, and so nothing that could be seen.
+        boolean intervals = metric.method() != Method.MCNEMAR;
+        if (intervals) {
+            table.range(
+                    level + (adjusted && metric.contrasts().size() > 1 ? " for all" : " interval"),
+                    "se",
+                    Contrast::lowAll,
+                    Contrast::highAll);
+        }
+        table.number("low", ValueKind.MEAN, Contrast::low)
                 .programs()
                 .number("high", ValueKind.MEAN, Contrast::high)
                 .programs()
@@ -157,11 +173,11 @@ public final class Contrasts implements Result {
                 .json()
                 .text("", c -> c.call().label())
                 .headed("call")
-                .people()
-                .text("", c -> couldBeSeen(c, metric))
-                .headed("could be seen")
-                .people()
-                .text("", c -> remark(c, metric))
+                .people();
+        if (intervals) {
+            table.text("", c -> couldBeSeen(c, metric)).headed("could be seen").people();
+        }
+        table.text("", c -> remark(c, metric))
                 .people()
                 .text("call", c -> c.call().label())
                 .csv()

@@ -151,7 +151,8 @@ public final class Looks {
                     }
                 }
             }
-            names.forEach(n -> notices.addAll(Notices.ofScores(inference.panel(), inference.metric(n))));
+            notices.addAll(Notices.ofClassScores(
+                    inference.panel(), names.stream().map(inference::metric).toList(), measures));
         }
         ResultTable table = Looks.<OfClass>columns()
                 .name("class", o -> o.value().label())
@@ -269,17 +270,8 @@ public final class Looks {
         return new Look(evaluation, "look", "confusion", table, List.of());
     }
 
-    /** Rates at a threshold, or a score of labels made by the thresholds of a way to choose them. */
-    private record AtThreshold(
-            String kind,
-            Optional<Thresholds.Point> point,
-            Optional<Thresholds.Best> best,
-            double threshold,
-            double score) {
-        double rate(java.util.function.ToDoubleFunction<Thresholds.Point> part) {
-            return point.map(part::applyAsDouble).orElse(Double.NaN);
-        }
-
+    /** Rates at a threshold, or of labels made by the thresholds of a way to choose them. */
+    private record AtThreshold(String kind, Thresholds.Point point, Optional<Thresholds.Best> best) {
         double ofBest(java.util.function.ToDoubleFunction<Thresholds.Best> part) {
             return best.map(part::applyAsDouble).orElse(Double.NaN);
         }
@@ -308,14 +300,12 @@ public final class Looks {
                 Optional<Thresholds.Best> best = all.best(metric);
                 List<AtThreshold> own = new ArrayList<>();
                 for (Thresholds.Point p : all.points(metric)) {
-                    own.add(new AtThreshold("grid", Optional.of(p), Optional.empty(), p.threshold(), p.score()));
+                    own.add(new AtThreshold("grid", p, Optional.empty()));
                 }
                 best.ifPresent(b -> {
-                    own.add(new AtThreshold(
-                            AS_PREDICTED, Optional.empty(), Optional.empty(), Double.NaN, b.asPredicted()));
-                    own.add(new AtThreshold(BEST_OF_OTHERS, Optional.empty(), best, b.median(), b.honest()));
-                    own.add(new AtThreshold(
-                            BEST_OF_SAME, Optional.empty(), Optional.empty(), Double.NaN, b.apparent()));
+                    own.add(new AtThreshold(AS_PREDICTED, b.asPredicted(), Optional.empty()));
+                    own.add(new AtThreshold(BEST_OF_OTHERS, b.honest(), best));
+                    own.add(new AtThreshold(BEST_OF_SAME, b.apparent(), Optional.empty()));
                 });
                 own.forEach(o -> rows.add(new One<>(inference, c, name, o)));
             }
@@ -323,14 +313,14 @@ public final class Looks {
         ResultTable table = Looks.<AtThreshold>metricColumns()
                 .text("kind", o -> o.value().kind())
                 .programs()
-                .number("threshold", ValueKind.fixed(2), o -> o.value().threshold())
-                .number("called", ValueKind.SHARE, o -> o.value().rate(Thresholds.Point::called))
+                .number("threshold", ValueKind.fixed(2), o -> o.value().point().threshold())
+                .number("called", ValueKind.SHARE, o -> o.value().point().called())
                 .headed("called so")
-                .number("recall", ValueKind.fixed(3), o -> o.value().rate(Thresholds.Point::recall))
-                .number("specificity", ValueKind.fixed(3), o -> o.value().rate(Thresholds.Point::specificity))
-                .number("precision", ValueKind.fixed(3), o -> o.value().rate(Thresholds.Point::precision))
-                .number("npv", ValueKind.fixed(3), o -> o.value().rate(Thresholds.Point::npv))
-                .number("score", ValueKind.fixed(3), o -> o.value().score())
+                .number("recall", ValueKind.fixed(3), o -> o.value().point().recall())
+                .number("specificity", ValueKind.fixed(3), o -> o.value().point().specificity())
+                .number("precision", ValueKind.fixed(3), o -> o.value().point().precision())
+                .number("npv", ValueKind.fixed(3), o -> o.value().point().npv())
+                .number("score", ValueKind.fixed(3), o -> o.value().point().score())
                 .headed(name)
                 .number("threshold_low", ValueKind.fixed(3), o -> o.value().ofBest(Thresholds.Best::least))
                 .json()
@@ -406,17 +396,21 @@ public final class Looks {
         return new Look(evaluation, "look", words, table, List.of(advice));
     }
 
-    /** Returns how means settle as repeats are added. */
-    public static Settling repeats(Evaluation evaluation, List<String> metrics) {
-        return new Settling(evaluation, settling(evaluation, metrics), metrics);
+    /**
+     * Returns how means settle as repeats are added.
+     *
+     * @param candidates names of those that are shown, all if there is none
+     */
+    public static Settling repeats(Evaluation evaluation, List<String> metrics, List<String> candidates) {
+        return new Settling(evaluation, settling(evaluation, metrics, candidates), metrics, candidates);
     }
 
-    private static ResultTable settling(Evaluation evaluation, List<String> metrics) {
+    private static ResultTable settling(Evaluation evaluation, List<String> metrics, List<String> candidates) {
         List<One<RunningMean>> rows = new ArrayList<>();
         for (Inference inference : evaluation.inferences()) {
             for (String name : metrics) {
                 MetricInference metric = inference.metric(name);
-                for (int c : metric.compared()) {
+                for (int c : Settling.shown(metric, candidates)) {
                     metric.running(c).forEach(r -> rows.add(new One<>(inference, c, name, r)));
                 }
             }

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import keenfold.core.data.Notice;
 import keenfold.core.infer.Inference;
+import keenfold.core.infer.MetricInference;
 import keenfold.results.table.ResultTable;
 
 /**
@@ -12,10 +13,25 @@ import keenfold.results.table.ResultTable;
  *
  * @param table a row for each data set, metric, candidate and number of repeats
  */
-public record Settling(Evaluation evaluation, ResultTable table, List<String> metrics) implements Result {
+public record Settling(Evaluation evaluation, ResultTable table, List<String> metrics, List<String> candidates)
+        implements Result {
     /** Copies the names. */
     public Settling {
         metrics = List.copyOf(metrics);
+        candidates = List.copyOf(candidates);
+    }
+
+    /** Returns the compared candidates that are shown, rising. */
+    public List<Integer> shown(MetricInference metric) {
+        return shown(metric, candidates);
+    }
+
+    static List<Integer> shown(MetricInference metric, List<String> candidates) {
+        return metric.compared().stream()
+                .filter(c -> candidates.isEmpty()
+                        || candidates.contains(
+                                metric.panel().candidates().get(c).name()))
+                .toList();
     }
 
     @Override
@@ -34,7 +50,7 @@ public record Settling(Evaluation evaluation, ResultTable table, List<String> me
         set.put(
                 "means",
                 metrics.stream()
-                        .flatMap(m -> inference.metric(m).compared().stream()
+                        .flatMap(m -> shown(inference.metric(m)).stream()
                                 .map(c -> Evaluation.name(inference, c))
                                 .map(c -> candidate(own, m, c)))
                         .toList());

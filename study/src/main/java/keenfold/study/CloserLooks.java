@@ -171,10 +171,14 @@ public final class CloserLooks {
                 asked);
     }
 
-    /** Returns how means settle as repeats are added. */
-    public Settling repeats(List<String> names) {
+    /**
+     * Returns how means settle as repeats are added.
+     *
+     * @param candidates names of those that are shown, all if there is none
+     */
+    public Settling repeats(List<String> names, List<String> candidates) {
         requirePredictions();
-        return Looks.repeats(study.evaluation(), names);
+        return Looks.repeats(study.evaluation(), names, candidates);
     }
 
     private void requirePredictions() {

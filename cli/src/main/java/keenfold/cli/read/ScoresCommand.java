@@ -210,7 +210,7 @@ public final class ScoresCommand implements Callable<Integer> {
     private void by(Study study, ResultOutput output) {
         List<String> names = metrics.isEmpty() ? List.of(study.evaluation().primary()) : metrics;
         switch (by.orElse("")) {
-            case "repeat" -> show(output, study.looks().repeats(names), RunningView::render);
+            case "repeat" -> show(output, study.looks().repeats(names, candidates), RunningView::render);
             case "fold" -> show(output, study.looks().folds(names, candidates), LookView::folds);
             case "class" -> {
                 List<String> measures = metrics.isEmpty() ? ofEachClass(study) : ofClass();

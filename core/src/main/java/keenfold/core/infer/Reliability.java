@@ -7,6 +7,7 @@ import java.util.stream.IntStream;
 import keenfold.core.infer.distribution.Quantiles;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.infer.resample.Bootstrap;
+import keenfold.core.metric.CalibrationBins;
 import keenfold.core.metric.Outcomes;
 
 /**
@@ -21,7 +22,7 @@ import keenfold.core.metric.Outcomes;
  */
 public final class Reliability {
     /** How many bins there are. */
-    public static final int BINS = 10;
+    public static final int BINS = CalibrationBins.COUNT;
 
     private Reliability() {}
 
@@ -123,7 +124,7 @@ public final class Reliability {
         for (Outcomes part : panel.parts(wanted.candidate())) {
             for (int i = 0; i < part.size(); i++) {
                 double p = part.probability(i, c);
-                int b = Math.min(BINS - 1, (int) (p * BINS));
+                int b = CalibrationBins.of(p);
                 byRow[b][part.row(i)]++;
                 predicted[b] += p;
             }

@@ -50,7 +50,7 @@ public final class Thresholds {
     /**
      * Rates at one threshold; NaN where undefined.
      *
-     * @param threshold from which probability on the positive class is predicted
+     * @param threshold from which probability on the positive class is predicted; NaN where it is not one for all rows
      * @param called share of rows that are predicted as positive
      * @param recall true positive rate
      * @param specificity true negative rate
@@ -73,11 +73,11 @@ public final class Thresholds {
      * @param median of the thresholds that the folds found
      * @param least of them
      * @param most of them
-     * @param asPredicted mean score of the labels as the candidate gave them
-     * @param honest mean score with each fold's threshold found on the other folds' rows
-     * @param apparent mean score at each repeat's best threshold on the same rows; too good
+     * @param asPredicted rates and score of the labels as the candidate gave them
+     * @param honest those with each fold's threshold found on the other folds' rows, at the median threshold
+     * @param apparent those at each repeat's best threshold on the same rows; too good
      */
-    public record Best(double median, double least, double most, double asPredicted, double honest, double apparent) {}
+    public record Best(double median, double least, double most, Point asPredicted, Point honest, Point apparent) {}
 
     /** Returns the rates at 0.05, 0.1, … 0.95. */
     public List<Point> points(Metric metric) {
@@ -90,10 +90,17 @@ public final class Thresholds {
     }
 
     private Point point(Metric metric, double threshold) {
-        List<Outcomes> parts = panel.parts(candidate);
-        double[][] rates = new double[6][parts.size()];
-        for (int r = 0; r < parts.size(); r++) {
-            Outcomes moved = parts.get(r).withThreshold(positive, threshold);
+        List<Outcomes> moved = panel.parts(candidate).stream()
+                .map(p -> p.withThreshold(positive, threshold))
+                .toList();
+        return rates(metric, threshold, moved);
+    }
+
+    /** The means over repeats of labels that were made of a candidate's predictions. */
+    private Point rates(Metric metric, double threshold, List<Outcomes> repeats) {
+        double[][] rates = new double[6][repeats.size()];
+        for (int r = 0; r < repeats.size(); r++) {
+            Outcomes moved = repeats.get(r);
             Confusion m = Confusion.of(moved);
             int other = 1 - positive;
             rates[0][r] = m.predicted(positive) / m.total();
@@ -122,34 +129,34 @@ public final class Thresholds {
             return Optional.empty();
         }
         List<Outcomes> parts = panel.parts(candidate);
-        double[] honest = new double[parts.size()];
-        double[] apparent = new double[parts.size()];
+        List<Outcomes> honest = new ArrayList<>();
+        List<Outcomes> apparent = new ArrayList<>();
         double[] found = new double[0];
-        for (int r = 0; r < honest.length; r++) {
-            Outcomes part = parts.get(r);
+        for (Outcomes part : parts) {
             double[] own = ofOthers(part, metric, Optional.empty(), positive);
             int folds = own.length;
-            honest[r] = metric.score(part.withThresholds(positive, own));
+            honest.add(part.withThresholds(positive, own));
             double best = on(
                     metric,
                     Optional.empty(),
                     part,
                     IntStream.range(0, part.size()).toArray(),
                     positive);
-            apparent[r] = metric.score(part.withThreshold(positive, best));
+            apparent.add(part.withThreshold(positive, best));
             int before = found.length;
             found = Arrays.copyOf(found, before + folds);
             System.arraycopy(own, 0, found, before, folds);
         }
         Arrays.sort(found);
         int n = found.length;
+        double median = (found[(n - 1) / 2] + found[n / 2]) / 2;
         return Optional.of(new Best(
-                (found[(n - 1) / 2] + found[n / 2]) / 2,
+                median,
                 found[0],
                 found[n - 1],
-                VarianceModel.mean(parts.stream().mapToDouble(metric::score).toArray()),
-                VarianceModel.mean(honest),
-                VarianceModel.mean(apparent)));
+                rates(metric, Double.NaN, parts),
+                rates(metric, median, honest),
+                rates(metric, Double.NaN, apparent)));
     }
 
     /**

@@ -14,8 +14,6 @@ import java.util.Arrays;
  * @param shares per class its weight; classes of weight 0 are left out
  */
 public record CalibrationMetric(String name, Weights shares) implements Metric {
-    private static final int BINS = 10;
-
     /** Weights of classes, wrapped. */
     record Weights(java.util.List<Double> ofClass) {}
 
@@ -56,7 +54,7 @@ public record CalibrationMetric(String name, Weights shares) implements Metric {
         }
 
         private int bin(int i, int c) {
-            return Math.min(BINS - 1, (int) (outcomes.probability(i, c) * BINS));
+            return CalibrationBins.of(outcomes.probability(i, c));
         }
 
         private double off(int i, int c) {
@@ -72,7 +70,7 @@ public record CalibrationMetric(String name, Weights shares) implements Metric {
             for (int c = 0; c < outcomes.classes(); c++) {
                 double share = shares.ofClass().get(c);
                 if (share > 0) {
-                    double[][] bins = new double[BINS][lanes];
+                    double[][] bins = new double[CalibrationBins.COUNT][lanes];
                     for (int i = 0; i < rows.length; i++) {
                         Lanes.add(bins[bin(i, c)], weights.values()[rows[i]], off(i, c));
                     }
@@ -91,7 +89,7 @@ public record CalibrationMetric(String name, Weights shares) implements Metric {
             for (int c = 0; c < outcomes.classes(); c++) {
                 double share = shares.ofClass().get(c);
                 if (share > 0) {
-                    double[] bins = new double[BINS];
+                    double[] bins = new double[CalibrationBins.COUNT];
                     for (int i = 0; i < rows.length; i++) {
                         bins[bin(i, c)] += off(i, c);
                     }

@@ -27,6 +27,7 @@ import keenfold.results.table.NumberFormats;
 public final class Notices {
     private static final double IMBALANCED = 0.75;
     private static final double UNSTABLE = 0.3;
+    private static final String UNSTABLE_RANKING = "unstable-ranking";
     private static final int FEW_REPEATS = 3;
     private static final int FEW_ROWS = 80;
     private static final int FEW_OF_CLASS = 20;
@@ -248,22 +249,43 @@ public final class Notices {
                     .about(data.name(), metric.metric().name())
                     .with("candidates", byHeart));
         }
-        List<String> unstable = metric.means().stream()
-                .filter(m -> m.variance().map(v -> v.instability() > UNSTABLE).orElse(false))
-                .map(m -> panel.candidates().get(m.candidate()).name())
-                .toList();
-        if (!unstable.isEmpty()) {
-            cautions.add(Notice.of(
-                            "unstable-ranking",
-                            "with other training rows the ranking of rows changes a lot for %s (instability above %s); the"
-                                    + " standard errors allow for it",
-                            some(unstable),
-                            UNSTABLE)
-                    .about(data.name())
-                    .with("candidates", unstable));
-        }
+        unstable(panel, List.of(metric), metric.metric().name()).ifPresent(cautions::add);
         cautions.addAll(NumberChecks.ofMeans(panel, metric));
         return cautions;
+    }
+
+    /** Returns what is to be said about the scores of each class under several metrics: of instability once. */
+    public static List<Notice> ofClassScores(
+            AlignedPredictions panel, List<MetricInference> metrics, List<String> measures) {
+        List<Notice> cautions = new ArrayList<>();
+        metrics.forEach(m -> ofScores(panel, m).stream()
+                .filter(n -> !n.code().equals(UNSTABLE_RANKING))
+                .forEach(cautions::add));
+        unstable(panel, metrics, String.join(", ", measures) + " by class").ifPresent(cautions::add);
+        return cautions;
+    }
+
+    /** That other training rows change the ranking of rows a lot for some candidates, under any of the metrics. */
+    private static Optional<Notice> unstable(
+            AlignedPredictions panel, List<MetricInference> metrics, String metricNames) {
+        List<String> unstable = metrics.stream()
+                .flatMap(metric -> metric.means().stream())
+                .filter(m -> m.variance().map(v -> v.instability() > UNSTABLE).orElse(false))
+                .map(MeanScore::candidate)
+                .distinct()
+                .sorted()
+                .map(c -> panel.candidates().get(c).name())
+                .toList();
+        return unstable.isEmpty()
+                ? Optional.empty()
+                : Optional.of(Notice.of(
+                                UNSTABLE_RANKING,
+                                "with other training rows the ranking of rows changes a lot for %s (instability above %s);"
+                                        + " the standard errors allow for it",
+                                some(unstable),
+                                UNSTABLE)
+                        .about(panel.task().data().name(), metricNames)
+                        .with("candidates", unstable));
     }
 
     /**

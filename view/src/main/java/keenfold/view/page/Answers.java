@@ -135,7 +135,10 @@ final class Answers {
                 + (names.size() > MOST_NAMED ? " and " + (names.size() - MOST_NAMED) + " more" : "");
     }
 
-    /** How many candidates are not told apart from the best, and what would decide the first of them. */
+    /**
+     * How many candidates are not told apart from the best, and how many rows would decide what the pick hangs on: whether the
+     * pick is worse than the best; where it is the best, which of the others that may be the best is the first to be decided.
+     */
     private Optional<String> undecided() {
         List<Contrast> shown = metric.contrasts().shown();
         List<ResultTable.Row> open = metric.contrasts().table().rows().stream()
@@ -145,24 +148,45 @@ final class Answers {
             return Optional.empty();
         }
         String best = panel.candidates().get(shown.get(0).against()).name();
-        String unit = panel.units().grouped() ? "groups" : "rows";
-        Optional<ResultTable.Row> first = open.stream()
-                .filter(r -> !Double.isNaN(r.number("rows_for_call")))
-                .min(Comparator.comparingDouble(r -> r.number("rows_for_call")));
+        Optional<ResultTable.Row> hanging = hanging(open);
         return Optional.of(String.format(
                 Locale.ROOT,
                 "%d of %d candidates are not told apart from %s%s",
                 open.size(),
                 shown.size(),
                 best,
-                first.map(r -> String.format(
+                hanging.map(r -> String.format(
                                 Locale.ROOT,
-                                "; about %s %s like these would decide the first of them (%s); there are %d",
+                                "; about %s %s like these would decide between it and %s, %s; there are %d",
                                 NumberFormats.shortest(r.number("rows_for_call")),
-                                unit,
+                                panel.units().grouped() ? "groups" : "rows",
                                 r.text("candidate"),
+                                isPick(r) ? "the pick" : "which may be the best too",
                                 panel.units().count()))
                         .orElse("")));
+    }
+
+    private boolean isPick(ResultTable.Row row) {
+        return metric.subject()
+                .picking()
+                .picks()
+                .filter(p -> panel.candidates().get(p.pick()).name().equals(row.text("candidate")))
+                .isPresent();
+    }
+
+    /** The undecided comparison with the best that the pick hangs on; none where its rows are not known. */
+    private Optional<ResultTable.Row> hanging(List<ResultTable.Row> open) {
+        Optional<ResultTable.Row> ofPick = open.stream().filter(this::isPick).findFirst();
+        if (ofPick.isPresent()) {
+            return ofPick.filter(r -> !Double.isNaN(r.number("rows_for_call")));
+        }
+        List<String> mayBeBest = metric.subject().picking().picks().map(Picks::mayBeBest).orElse(List.of()).stream()
+                .map(c -> panel.candidates().get(c).name())
+                .toList();
+        return open.stream()
+                .filter(r -> mayBeBest.contains(r.text("candidate")))
+                .filter(r -> !Double.isNaN(r.number("rows_for_call")))
+                .min(Comparator.comparingDouble(r -> r.number("rows_for_call")));
     }
 
     private String warnings() {

@@ -68,8 +68,13 @@ public final class ContrastView {
         ResultTable standings = part.standings();
         return standings.rows().isEmpty()
                 ? ""
-                : ink.strong(part.metric().metric().name() + ": which may be the best") + "\n"
+                : ink.strong(part.metric().metric().name() + ": which may be the best" + meansOf(part.metric())) + "\n"
                         + TextTable.of(standings).render(ink) + "\n";
+    }
+
+    /** That means are of all repeats, where differences are of one. */
+    private static String meansOf(MetricInference metric) {
+        return Contrasts.repeat(metric).isEmpty() ? "" : "; means of all repeats, the rest of the first";
     }
 
     /** Returns contrasts data set by data set, and what their columns mean. */
@@ -107,18 +112,26 @@ public final class ContrastView {
      */
     public static List<String> explained(List<MetricInference> shown, InferenceSettings evidence) {
         List<String> lines = new ArrayList<>();
-        lines.add("difference: candidate - the other, " + scale(shown) + ".");
-        lines.add(interval(shown, evidence));
+        Method method = evidence.method();
+        lines.add("difference: candidate - the other" + firstRepeat(shown) + ", " + scale(shown) + ".");
+        if (method != Method.MCNEMAR) {
+            lines.add(interval(shown, evidence));
+        }
+        boolean asOfT = method == Method.PIVOT || method == Method.CASES || method == Method.CASES_BCA;
         lines.add("p adjusted: the chance of a difference so large if there were none, " + adjusted(shown, evidence)
-                + "; from " + origins(shown) + ". Read it as the p of a t-test, which on folds that share training rows"
-                + " would be too small.");
+                + "; from " + origins(shown) + "."
+                + (asOfT
+                        ? " Read it as the p of a t-test, which on folds that share training rows would be too small."
+                        : ""));
         lines.add("call: better or worse where p adjusted < " + NumberFormats.shortest(1 - evidence.level())
-                + (evidence.margin() > 0
+                + (evidence.margin() > 0 && method != Method.MCNEMAR
                         ? "; equivalent where it is surely within " + NumberFormats.shortest(evidence.margin())
                                 + " either way"
                         : "")
                 + ". An undecided pair is not shown to be equal.");
-        if (shown.stream().anyMatch(m -> m.contrasts().stream().anyMatch(c -> c.call() == Call.UNDECIDED))) {
+        if (shown.stream()
+                .flatMap(m -> m.contrasts().stream())
+                .anyMatch(c -> c.call() == Call.UNDECIDED && !Double.isNaN(c.detectable()))) {
             lines.add("could be seen: a difference so large would be called with probability 0.8; behind it, about how"
                     + " many rows (groups) like these would decide one of the size found.");
         }
@@ -129,6 +142,12 @@ public final class ContrastView {
                             + "; p: the chance of so large a deficit of the best one; rank: the ranks that a candidate may have.");
         }
         return lines;
+    }
+
+    private static String firstRepeat(List<MetricInference> shown) {
+        return shown.stream().anyMatch(m -> !Contrasts.repeat(m).isEmpty())
+                ? ", on the rows as they were predicted in the first repeat, where means are of all repeats"
+                : "";
     }
 
     /** What the interval in the table holds for. */

@@ -26,15 +26,17 @@ public final class RunningView {
                     .append('\n');
             ResultTable own = settling.table().where("dataset", Evaluation.name(inference));
             settling.metrics()
-                    .forEach(m -> text.append(metric(inference, inference.metric(m), own.where("metric", m), ink))
+                    .forEach(m -> text.append(metric(settling, inference, m, own.where("metric", m), ink))
                             .append('\n'));
         }
         return text.toString();
     }
 
-    private static String metric(Inference inference, MetricInference metric, ResultTable rows, Ink ink) {
+    private static String metric(
+            Settling settling, Inference inference, String name, ResultTable rows, Ink ink) {
+        MetricInference metric = inference.metric(name);
         String unit = inference.panel().task().splits().joined() ? "repeat" : "split";
-        List<Integer> compared = metric.compared();
+        List<Integer> compared = settling.shown(metric);
         if (compared.isEmpty()) {
             return "no candidate has a mean of " + metric.metric().name() + " over all " + unit + "s\n";
         }
