@@ -84,6 +84,45 @@ public final class AcrossDataSets implements Result {
                     .of(IntStream.range(0, all.size()).boxed().toList());
         }
 
+        /** Returns the candidates in order of their mean ranks, the best first. */
+        public List<Integer> ranked() {
+            double[] average = sets.across().averageRanks();
+            return IntStream.range(0, average.length)
+                    .boxed()
+                    .sorted(Comparator.comparingDouble(j -> average[j]))
+                    .toList();
+        }
+
+        /** Returns the mean of a candidate on a data set, both 0-based among those compared here. */
+        public double mean(int set, int candidate) {
+            return each.get(set).means().get(sets.candidates().get(candidate)).mean();
+        }
+
+        /** Returns how many decimals all means on a data set are shown with: those of the least precise. */
+        public int decimals(int set) {
+            return NumberFormats.decimals(sets.candidates().stream()
+                    .mapToDouble(c -> each.get(set).means().get(c).standardError())
+                    .filter(Double::isFinite)
+                    .max()
+                    .orElse(Double.NaN));
+        }
+
+        /** Returns the mean on each data set and the mean rank, a line a candidate, the best ranked first. */
+        public ResultTable means() {
+            List<String> names = candidates();
+            double[] average = sets.across().averageRanks();
+            var table = ResultTable.<Integer>define().name("candidate", names::get);
+            for (int t = 0; t < each.size(); t++) {
+                int set = t;
+                String name = each.get(t).panel().task().data().name();
+                table.number("mean:" + name, ValueKind.fixed(decimals(t)), c -> mean(set, c))
+                        .headed(name);
+            }
+            return table.number("mean_rank", ValueKind.fixed(3), c -> average[c])
+                    .headed("mean rank")
+                    .of(ranked());
+        }
+
         /** Returns the pairs, in each the candidate first that the ranks favour, the smallest p-value on top. */
         public ResultTable favoured() {
             List<String> names = candidates();

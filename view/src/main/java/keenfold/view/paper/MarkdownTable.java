@@ -2,6 +2,7 @@ package keenfold.view.paper;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import keenfold.results.table.Alignment;
@@ -17,6 +18,13 @@ final class MarkdownTable {
         return tables.stream().map(MarkdownTable::render).collect(Collectors.joining("\n"));
     }
 
+    private static final String SPACE = "[\\s" + FIGURE_SPACE + PUNCTUATION_SPACE + "]*";
+    private static final String INK = "[^\\s" + FIGURE_SPACE + PUNCTUATION_SPACE + "]";
+
+    /** Spaces of any width, what is written, and spaces again. */
+    private static final Pattern ALIGNED =
+            Pattern.compile("^(" + SPACE + ")(" + INK + "(?:.*" + INK + ")?)(" + SPACE + ")$");
+
     private static String render(PaperTable table) {
         int columns = table.heads().size();
         List<List<String>> cells = new ArrayList<>();
@@ -25,7 +33,7 @@ final class MarkdownTable {
         }
         StringBuilder text = new StringBuilder();
         if (!table.caption().isEmpty()) {
-            text.append("**").append(escaped(table.caption())).append("**\n\n");
+            text.append("**").append(escaped(table.caption()).strip()).append("**\n\n");
         }
         text.append(line(table.heads().stream().map(h -> escaped(h.text())).toList()));
         text.append(line(table.heads().stream()
@@ -36,13 +44,18 @@ final class MarkdownTable {
             boolean strong = table.strong().get(r);
             text.append(line(IntStream.range(0, columns)
                     .mapToObj(c -> cell(cells.get(c), row))
-                    .map(t -> strong && !t.isBlank() ? "**" + t + "**" : t)
+                    .map(t -> strong ? strong(t) : t)
                     .toList()));
         }
         if (!table.notes().isEmpty()) {
             text.append('\n').append(escaped(String.join(" ", table.notes()))).append('\n');
         }
         return text.toString();
+    }
+
+    /** A cell in bold, without the spaces that align it: stars beside a space are no markup. */
+    private static String strong(String cell) {
+        return ALIGNED.matcher(cell).replaceFirst("$1**$2**$3");
     }
 
     /** A cell with its mark raised; beside marked cells, those without one leave as much room. */

@@ -5,6 +5,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
+import java.util.stream.Stream;
 import keenfold.core.data.Plural;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
@@ -269,19 +270,29 @@ public final class PaperTables {
 
     private static List<PaperTable> ofAcross(AcrossDataSets across) {
         return across.parts().stream()
-                .map(p -> PaperTable.of(
-                        "Pairs of candidates over "
-                                + Plural.of(p.sets().across().sets(), "data set") + ", by " + Wrap.visible(p.name()),
-                        p.favoured(),
-                        List.of(
-                                AcrossView.tests(
-                                                p.sets().across(),
-                                                across.evaluation().level())
-                                        .replaceAll("\\s+", " ")
-                                        .strip(),
-                                "W+: rank sum in favour of the first candidate (Wilcoxon signed ranks); p adjusted: Holm's"
-                                        + " for all pairs.")))
+                .flatMap(p -> Stream.of(acrossMeans(across, p), acrossPairs(p)))
                 .toList();
+    }
+
+    private static String over(AcrossDataSets.OfMetric part) {
+        return " over " + Plural.of(part.sets().across().sets(), "data set") + ", by " + Wrap.visible(part.name());
+    }
+
+    private static PaperTable acrossMeans(AcrossDataSets across, AcrossDataSets.OfMetric part) {
+        String tests = AcrossView.tests(
+                part.sets().across(), across.evaluation().level());
+        return PaperTable.of(
+                "Means and mean ranks of candidates" + over(part),
+                part.means(),
+                List.of("1 is the best rank. " + tests.replaceAll("\\s+", " ").strip()));
+    }
+
+    private static PaperTable acrossPairs(AcrossDataSets.OfMetric part) {
+        return PaperTable.of(
+                "Pairs of candidates" + over(part),
+                part.favoured(),
+                List.of("W+: rank sum in favour of the first candidate (Wilcoxon signed ranks); p adjusted: Holm's for"
+                        + " all pairs."));
     }
 
     /** A table in parts that have one data set and metric each, where people have these as headings. */

@@ -30,27 +30,22 @@ public final class AcrossView {
     private static String render(AcrossDataSets.OfMetric part, double level, Ink ink) {
         Across across = part.sets().across();
         return ink.strong(String.format(Locale.ROOT, "%s across %d data sets", part.name(), across.sets())) + "\n"
-                + means(across, part.candidates(), part.each(), part.sets(), ink) + "\n"
+                + means(part, ink) + "\n"
                 + tests(across, level) + "\n"
                 + pairs(part, ink);
     }
 
     /** The means, a line a data set, the best ranked candidate first; as many tables as it takes to fit the page. */
-    private static String means(
-            Across across, List<String> names, List<MetricInference> metrics, AcrossSets sets, Ink ink) {
-        double[] average = across.averageRanks();
-        List<Integer> order = IntStream.range(0, names.size())
-                .boxed()
-                .sorted(Comparator.comparingDouble(j -> average[j]))
-                .toList();
+    private static String means(AcrossDataSets.OfMetric part, Ink ink) {
+        List<Integer> order = part.ranked();
         StringBuilder text = new StringBuilder();
         int from = 0;
         while (from < order.size()) {
             int to = order.size();
-            String table = means(across, names, metrics, sets, order.subList(from, to), ink);
+            String table = means(part, order.subList(from, to), ink);
             while (to > from + 1 && Wrap.width(table) > Wrap.WIDTH) {
                 to--;
-                table = means(across, names, metrics, sets, order.subList(from, to), ink);
+                table = means(part, order.subList(from, to), ink);
             }
             text.append(from == 0 ? "" : "\n").append(table);
             from = to;
@@ -58,23 +53,15 @@ public final class AcrossView {
         return text.toString();
     }
 
-    private static String means(
-            Across across,
-            List<String> names,
-            List<MetricInference> metrics,
-            AcrossSets sets,
-            List<Integer> shown,
-            Ink ink) {
-        double[] average = across.averageRanks();
+    private static String means(AcrossDataSets.OfMetric part, List<Integer> shown, Ink ink) {
+        double[] average = part.sets().across().averageRanks();
         TextTable table = TextTable.empty().column("data set", Alignment.NAME);
-        shown.forEach(j -> table.column(names.get(j), Alignment.POINT));
-        for (MetricInference metric : metrics) {
-            List<String> cells =
-                    new ArrayList<>(List.of(metric.panel().task().data().name()));
-            for (int j : shown) {
-                var mean = metric.means().get(sets.candidates().get(j));
-                cells.add(NumberFormats.mean(mean.mean(), mean.standardError()));
-            }
+        shown.forEach(j -> table.column(part.candidates().get(j), Alignment.POINT));
+        for (int t = 0; t < part.each().size(); t++) {
+            int set = t;
+            List<String> cells = new ArrayList<>(
+                    List.of(part.each().get(t).panel().task().data().name()));
+            shown.forEach(j -> cells.add(NumberFormats.fixed(part.mean(set, j), part.decimals(set))));
             table.row(cells);
         }
         List<String> last = new ArrayList<>(List.of("mean rank"));
