@@ -270,7 +270,8 @@ final class StudyTables {
             if (of[0].equals("six") || of[0].equals("ten")) {
                 for (String metric : metrics(sets)) {
                     out.println("| " + (of[0].equals("six") ? "six equal" : "one better of ten") + " | " + of[1] + " | "
-                            + of[2] + " | " + of[3] + " | " + of[4] + " | " + metric + " | " + String.join(" | ", row.of(sets, metric)) + " | "
+                            + of[2] + " | " + of[3] + " | " + of[4] + " | " + metric + " | "
+                            + String.join(" | ", row.of(sets, metric)) + " | "
                             + sets.size() + " |");
                 }
             }

@@ -14,11 +14,12 @@ import keenfold.core.prepare.Training;
 public final class WatchedRows {
     /** Which rows patience watches: a setting of every kind that stops early. */
     public static final Setting WATCHED = Setting.number(
-            "watched",
-            "0.2",
-            Bounds.above(0).to(0.9),
-            Simpler.NEITHER,
-            "share of the training rows that patience watches, and that is not trained on");
+                    "watched",
+                    "0.2",
+                    Bounds.above(0).to(0.9),
+                    Simpler.NEITHER,
+                    "share of the training rows that patience watches, and that is not trained on")
+            .unless("patience", "never");
 
     private WatchedRows() {}
 

@@ -2,6 +2,7 @@ package keenfold.core.prepare;
 
 import java.util.ArrayList;
 import java.util.List;
+import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.learned.FitFailure;
 import keenfold.core.learned.LearnedStep;
@@ -19,16 +20,17 @@ public final class Preparation {
     /**
      * Fits the steps one after another, each on what the ones before made of the training rows.
      *
+     * @param seed of what steps draw, such as inner folds
      * @throws FitFailure if a step cannot learn from these rows
      */
-    public static Preparation fit(List<Step> steps, Training training) {
+    public static Preparation fit(List<Step> steps, Training training, Seed seed) {
         List<LearnedStep> fitted = new ArrayList<>();
         Training prepared = training;
         for (Step step : steps) {
             FitFailure.ifInterrupted();
             if (step.concerns(prepared.table())) {
                 LearnedStep one = step.fit(prepared);
-                prepared = prepared.with(step.ofTraining(one, prepared));
+                prepared = prepared.with(step.ofTraining(one, prepared, seed));
                 fitted.add(one);
             }
         }

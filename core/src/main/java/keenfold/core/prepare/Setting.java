@@ -2,6 +2,7 @@ package keenfold.core.prepare;
 
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 
 /**
  * A setting of a step or a classifier: its name, what values it takes and what it means.
@@ -14,6 +15,7 @@ import java.util.Locale;
  * @param words the values of a word; of a number, words that may stand in its place
  * @param simpler in which direction a candidate becomes simpler
  * @param meaning one line
+ * @param condition of having any effect, if it has one
  */
 public record Setting(
         String name,
@@ -23,7 +25,17 @@ public record Setting(
         Bounds bounds,
         List<String> words,
         Simpler simpler,
-        String meaning) {
+        String meaning,
+        Optional<Condition> condition) {
+    /**
+     * When a setting has an effect: by the value of another one.
+     *
+     * @param setting name of the other
+     * @param value of it
+     * @param is whether the other is to have that value, or any but that
+     */
+    public record Condition(String setting, String value, boolean is) {}
+
     /** The generation of today's presets: 2 since trees are pruned by inner folds and networks are wider. */
     public static final int GENERATION = 2;
 
@@ -113,7 +125,7 @@ public record Setting(
     /** Returns a setting whose preset was always the same. */
     public Setting(
             String name, Type type, String preset, Bounds bounds, List<String> words, Simpler simpler, String meaning) {
-        this(name, type, preset, List.of(), bounds, words, simpler, meaning);
+        this(name, type, preset, List.of(), bounds, words, simpler, meaning, Optional.empty());
     }
 
     /**
@@ -122,7 +134,35 @@ public record Setting(
      * @param presets by generation, from the first on
      */
     public Setting formerly(String... presets) {
-        return new Setting(name, type, preset, List.of(presets), bounds, words, simpler, meaning);
+        return new Setting(name, type, preset, List.of(presets), bounds, words, simpler, meaning, condition);
+    }
+
+    /** Returns the same setting, which has an effect only where another one has a value. */
+    public Setting onlyWhere(String other, String value) {
+        return on(new Condition(other, value, true));
+    }
+
+    /** Returns the same setting, which has no effect where another one has a value. */
+    public Setting unless(String other, String value) {
+        return on(new Condition(other, value, false));
+    }
+
+    private Setting on(Condition when) {
+        return new Setting(name, type, preset, former, bounds, words, simpler, meaning, Optional.of(when));
+    }
+
+    /**
+     * Returns whether it has an effect.
+     *
+     * @param all the settings of its kind
+     * @param values those that are given
+     */
+    public boolean hasEffect(List<Setting> all, Settings values) {
+        return condition
+                .map(c -> all.stream()
+                        .filter(s -> s.name.equals(c.setting))
+                        .allMatch(s -> values.text(s).equals(c.value) == c.is))
+                .orElse(true);
     }
 
     /**
@@ -177,7 +217,7 @@ public record Setting(
 
     /** Returns the same setting that also takes some words in the place of a number. */
     public Setting or(String... more) {
-        return new Setting(name, type, preset, former, bounds, List.of(more), simpler, meaning);
+        return new Setting(name, type, preset, former, bounds, List.of(more), simpler, meaning, condition);
     }
 
     /** Returns what would be a right value, in words. */

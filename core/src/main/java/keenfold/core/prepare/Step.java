@@ -1,6 +1,7 @@
 package keenfold.core.prepare;
 
 import java.util.List;
+import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.learned.FitFailure;
 import keenfold.core.learned.LearnedStep;
@@ -19,8 +20,9 @@ public interface Step {
      * classes.
      *
      * @param learned of these rows
+     * @param seed of what it draws, if it draws anything
      */
-    default Table ofTraining(LearnedStep learned, Training training) {
+    default Table ofTraining(LearnedStep learned, Training training, Seed seed) {
         return learned.apply(training.table());
     }
 

@@ -10,6 +10,7 @@ import keenfold.core.classify.FullDataFit;
 import keenfold.core.classify.Model;
 import keenfold.core.classify.WrapperKind;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
 import keenfold.core.learned.FitFailure;
 import keenfold.core.prepare.Preparation;
@@ -93,9 +94,11 @@ final class FullDataFits {
             double[] ones = new double[data.rows()];
             Arrays.fill(ones, 1);
             List<Step> steps = recipe.steps(candidate.settings());
+            Seed seed = new Seed(comparison.seed()).with("fit").with("all").with("steps");
             Table rows = data.features();
             boolean asTheyAre = steps.stream().allMatch(s -> s.leaves(rows));
-            Training training = Preparation.fit(steps, Training.of(data, ones)).training();
+            Training training =
+                    Preparation.fit(steps, Training.of(data, ones), seed).training();
             return classifier.needs().met(training.table())
                     ? classifier.whole(training).map(w -> new Known(w, asTheyAre))
                     : Optional.empty();

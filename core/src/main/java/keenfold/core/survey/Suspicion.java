@@ -326,7 +326,8 @@ public record Suspicion(Kind kind, String column, int count, int beside, String 
         int[] every = IntStream.range(0, target.rows())
                 .filter(i -> !target.missing(i))
                 .toArray();
-        int[] rows = Arrays.stream(every).filter(i -> i % Math.max(1, step) == 0).toArray();
+        int[] rows =
+                Arrays.stream(every).filter(i -> i % Math.max(1, step) == 0).toArray();
         int[] classes = new int[target.levels().size()];
         for (int row : rows) {
             classes[target.code(row)]++;
@@ -341,9 +342,8 @@ public record Suspicion(Kind kind, String column, int count, int beside, String 
         List<Column> columns = table.columns().stream()
                 .filter(c -> !c.name().equals(target.name()))
                 .toList();
-        double[] gains = columns.stream()
-                .mapToDouble(c -> told(c, target, rows) - guess)
-                .toArray();
+        double[] gains =
+                columns.stream().mapToDouble(c -> told(c, target, rows) - guess).toArray();
         List<Suspicion> found = new ArrayList<>();
         for (int j = 0; j < gains.length; j++) {
             int own = j;

@@ -78,7 +78,8 @@ class ThresholdsTest {
                 Thresholds.Best best =
                         Thresholds.of(PANEL, candidate).best(metric).orElseThrow();
                 assertThat(best.honest().score()).isCloseTo(sum, within(1e-12));
-                assertThat(best.apparent().score()).isGreaterThanOrEqualTo(best.honest().score());
+                assertThat(best.apparent().score())
+                        .isGreaterThanOrEqualTo(best.honest().score());
                 assertThat(best.least()).isLessThanOrEqualTo(best.median());
             }
         }

@@ -110,7 +110,10 @@ class SuspicionTest {
     @Test
     void whatIsSaidOfALongTableCountsEveryRow() {
         Categories kind = Categories.of(
-                "kind", IntStream.range(0, LONG).mapToObj(i -> i % 3 == 0 ? "dark" : "light").toArray(String[]::new));
+                "kind",
+                IntStream.range(0, LONG)
+                        .mapToObj(i -> i % 3 == 0 ? "dark" : "light")
+                        .toArray(String[]::new));
         // Every fourth row is looked at, which all have even numbers: one value there, another one in row 1.
         Numbers even = longNumbers("even", i -> i == 1 ? 7 : 5);
         // A code in every tenth row.

@@ -69,8 +69,7 @@ final class HalvesNotices {
         static Beside of(Contrast c) {
             HalvesVariance halves = c.variance().halves().orElseThrow();
             double ratio = c.variance().total() / halves.preset();
-            return new Beside(
-                    c, ratio, FisherF.twoSided(ratio, c.variance().freedom(), halves.presetFreedom()));
+            return new Beside(c, ratio, FisherF.twoSided(ratio, c.variance().freedom(), halves.presetFreedom()));
         }
 
         String words(AlignedPredictions panel) {
@@ -105,6 +104,8 @@ final class HalvesNotices {
                 .with("pairs", n)
                 .with(
                         "beyond_chance",
-                        beyond.stream().map(b -> Notices.names(panel, b.contrast)).toList());
+                        beyond.stream()
+                                .map(b -> Notices.names(panel, b.contrast))
+                                .toList());
     }
 }

@@ -15,7 +15,6 @@ import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.infer.resample.MeanScore;
 import keenfold.core.infer.resample.Variance;
 import keenfold.core.infer.resample.VarianceForm;
-import keenfold.results.table.NumberFormats;
 
 /**
  * What contradicts itself among the numbers that are about to be printed. None of it should ever occur; each is said where it
@@ -57,7 +56,9 @@ public final class NumberChecks {
                 panel,
                 metric,
                 "lambda-at-its-cap",
-                names(panel, metric, m -> m.variance().filter(NumberChecks::atCap).isPresent()),
+                names(panel, metric, m -> m.variance()
+                        .filter(NumberChecks::atCap)
+                        .isPresent()),
                 "of %s the allowance for other training rows is at its cap: the standard error may be too small");
         return found;
     }
@@ -69,7 +70,7 @@ public final class NumberChecks {
                 .toList();
     }
 
-    private static boolean errorIsWider(MeanScore m) {
+    static boolean errorIsWider(MeanScore m) {
         double reach = Math.max(m.mean() - m.low(), m.high() - m.mean());
         return m.interval() != MeanScore.Interval.NONE && m.standardError() > reach * (1 + ROUNDING) + ROUNDING;
     }
@@ -96,7 +97,10 @@ public final class NumberChecks {
                 panel,
                 metric,
                 "interval-beyond-range",
-                pairs(panel, contrasts, c -> c.lowAll() < -range || c.highAll() > range || c.low() < -range || c.high() > range),
+                pairs(
+                        panel,
+                        contrasts,
+                        c -> c.lowAll() < -range || c.highAll() > range || c.low() < -range || c.high() > range),
                 "the interval of the difference of %s reaches beyond what the metric can give");
         say(
                 found,
@@ -109,6 +113,13 @@ public final class NumberChecks {
                 "what is said of the difference of %s is contradicted plainly by the exact test of the same rows"
                         + " (contrast --method mcnemar)");
         return found;
+    }
+
+    /** Whether the exact test of the same rows contradicts what is said of a contrast. */
+    static boolean contradicts(MetricInference metric, Contrast contrast) {
+        return exact(metric.panel(), metric)
+                .filter(test -> test.contradicts(contrast, metric.contrasts().size()))
+                .isPresent();
     }
 
     private static List<String> pairs(AlignedPredictions panel, List<Contrast> contrasts, Predicate<Contrast> wanted) {

@@ -207,6 +207,9 @@ public final class Labelling {
                                     + "\"; they are predicted, but not scored")
                     .with("rows", rows.unlabelled()));
         }
+        if (rows() == 0) {
+            notices.add(Notice.plain("no-rows", "the table has a header and no rows, so that nothing was predicted"));
+        }
         labelled.never().ifPresent(notices::add);
         return notices;
     }

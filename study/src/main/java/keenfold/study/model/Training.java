@@ -39,8 +39,8 @@ import keenfold.io.plan.PlanWriter;
 import keenfold.io.table.LoadedData;
 import keenfold.results.Evaluation;
 import keenfold.results.ModelScore;
-import keenfold.results.notice.PickNotices;
 import keenfold.results.TrainedModel;
+import keenfold.results.notice.PickNotices;
 import keenfold.study.plan.LoadedPlan;
 import keenfold.study.progress.Watcher;
 

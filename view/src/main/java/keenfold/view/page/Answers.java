@@ -26,8 +26,8 @@ import keenfold.view.page.Page.Entry;
 import keenfold.view.page.ReportContent.OfMetric;
 import keenfold.view.page.ReportContent.OfSet;
 import keenfold.view.text.CandidateWords;
-import keenfold.view.text.SchemeWords;
 import keenfold.view.text.PickView;
+import keenfold.view.text.SchemeWords;
 import keenfold.view.text.Wrap;
 
 /** What a reader wants to know first of each data set, in a few lines. */

@@ -25,6 +25,21 @@ final class Literature {
             Map.entry("log-loss", " {good1952}"),
             Map.entry("balanced-accuracy", " {brodersen2010}"));
 
+    /** References of classifiers, in the form of sentences. */
+    private static final Map<String, String> CLASSIFIERS = Map.ofEntries(
+            Map.entry("majority", " {holte1993}"),
+            Map.entry("logistic", " {lecessie1992}"),
+            Map.entry("discriminant", " {fisher1936,friedman1989}"),
+            Map.entry("naive-bayes", " {duda1973}"),
+            Map.entry("nearest", " {cover1967}"),
+            Map.entry("tree", " {breiman1984}"),
+            Map.entry("forest", " {breiman2001}"),
+            Map.entry("boosting", " {friedman2001}"),
+            Map.entry("svm", " {cortes1995,platt1999}"),
+            Map.entry("network", " {rumelhart1986}"),
+            Map.entry("vote", " {kuncheva2004}"),
+            Map.entry("stack", " {wolpert1992}"));
+
     private Literature() {}
 
     private static Map<String, String> load() {
@@ -54,6 +69,11 @@ final class Literature {
             throw new IllegalArgumentException("no entry " + key);
         }
         return entry;
+    }
+
+    /** Returns the reference of a classifier; empty of one that comes from outside. */
+    static String ofClassifier(String kind) {
+        return CLASSIFIERS.getOrDefault(kind, "");
     }
 
     /**

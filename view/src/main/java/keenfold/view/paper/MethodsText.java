@@ -1,9 +1,11 @@
 package keenfold.view.paper;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Matcher;
@@ -14,9 +16,11 @@ import keenfold.core.data.DataSet;
 import keenfold.core.data.Plural;
 import keenfold.core.infer.MetricInference;
 import keenfold.core.infer.contrast.InferenceSettings;
+import keenfold.core.infer.contrast.Method;
 import keenfold.core.infer.resample.AlignedPredictions;
 import keenfold.core.infer.resample.VarianceForm;
 import keenfold.core.prepare.Setting;
+import keenfold.core.run.Halving;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.split.KFold;
 import keenfold.core.split.RollingOrigin;
@@ -142,8 +146,12 @@ public final class MethodsText {
     private static String settings(Candidate c) {
         List<String> parts = new ArrayList<>();
         for (Setting setting : c.kind().settings()) {
-            if (c.tuning().filter(t -> t.choices().containsKey(setting.name())).isEmpty()) {
-                parts.add(setting.name() + " " + c.settings().text(setting));
+            boolean chosen = c.tuning()
+                    .filter(t -> t.choices().containsKey(setting.name()))
+                    .isPresent();
+            String value = c.settings().text(setting);
+            if (!chosen && !value.isEmpty() && setting.hasEffect(c.kind().settings(), c.settings())) {
+                parts.add(setting.name() + " " + value);
             }
         }
         c.tuning().ifPresent(t -> t.choices()
@@ -162,6 +170,7 @@ public final class MethodsText {
         failures().ifPresent(all::add);
         uncertainty().ifPresent(all::add);
         differences().ifPresent(all::add);
+        halves().ifPresent(all::add);
         if (facts.across()) {
             all.add("Over data sets, candidates were compared by their ranks: Friedman's test in the form of Iman and"
                     + " Davenport, and Wilcoxon's signed-rank test for pairs with Holm's adjustment {demsar2006}.");
@@ -182,6 +191,7 @@ public final class MethodsText {
                 .map(c -> c.kind().name())
                 .filter(k -> !k.equals("adopted"))
                 .distinct()
+                .map(k -> k + Literature.ofClassifier(k))
                 .toList();
         String sets =
                 picking.sets().stream().map(s -> set(s.inference().panel())).collect(Collectors.joining("; "));
@@ -252,8 +262,46 @@ public final class MethodsText {
         }
         if (!elsewhere) {
             all.add(learned());
+            filled().ifPresent(all::add);
         }
         return all;
+    }
+
+    /** How missing values were filled, by the candidates that have a step for it; nothing where none has. */
+    private Optional<String> filled() {
+        Map<String, List<String>> byWay = new LinkedHashMap<>();
+        List<String> none = new ArrayList<>();
+        for (Candidate c : panel.candidates()) {
+            Optional<String> fill =
+                    c.stepTexts().stream().filter(t -> t.matches("fill( .*)?")).findFirst();
+            if (fill.isPresent()) {
+                byWay.computeIfAbsent(fillWords(fill.get()), k -> new ArrayList<>())
+                        .add(named(c.name()));
+            } else {
+                none.add(named(c.name()));
+            }
+        }
+        if (byWay.isEmpty()) {
+            return Optional.empty();
+        }
+        String ways = byWay.size() == 1
+                ? byWay.keySet().iterator().next()
+                : byWay.entrySet().stream()
+                        .map(e -> e.getKey() + " (" + String.join(", ", e.getValue()) + ")")
+                        .collect(Collectors.joining("; "));
+        return Optional.of("Missing values were filled by what the training rows of the split show: " + ways
+                + (none.isEmpty() ? "" : "; " + String.join(", ", none) + " had no such step") + ".");
+    }
+
+    private static String fillWords(String step) {
+        List<String> words = List.of(step.split(" ", -1));
+        String way = words.size() > 1 && !words.get(1).contains("=") ? words.get(1) : "median";
+        String marked = words.contains("mark=yes") ? ", with a column that marks the gaps" : "";
+        return switch (way) {
+            case "constant" -> "numbers with a constant, categories with a level of its own" + marked;
+            case "mode" -> "numbers and categories with the most frequent value" + marked;
+            default -> "numbers with the " + way + ", categories with the most frequent level" + marked;
+        };
     }
 
     /** What was learned inside training rows: the steps, choices and wrappers that candidates have, and the classifiers. */
@@ -338,7 +386,10 @@ public final class MethodsText {
         return Optional.of(
                 switch (metric.form()) {
                     case WIDENED ->
-                        draws + ", widened for what other training rows would have changed, as seen between repeats.";
+                        draws + "; their variance V, times m/(m - 1) for the m " + unit
+                                + " drawn, was widened to V(1 + lambda) for what other training rows would have changed,"
+                                + " lambda between 0 and 2 being estimated from how the standing of rows changes between"
+                                + " repeats {keenfold,nadeau2003}.";
                     case INFLATED ->
                         draws + ", inflated by the ratio of tested to training rows, as for the corrected t-test"
                                 + " {nadeau2003}.";
@@ -347,6 +398,20 @@ public final class MethodsText {
                                 + " share {nadeau2003}.";
                     case CASES -> draws + "; they hold for these fitted models only.";
                 });
+    }
+
+    /** Runs on halves of the rows, where they were asked for. */
+    private Optional<String> halves() {
+        Halving halving = evidence.halving();
+        return halving.halves() == 0
+                ? Optional.empty()
+                : Optional.of(String.format(
+                        Locale.ROOT,
+                        "%s the rows were divided %d times at random within classes into two halves, in each of which every"
+                                + " candidate was run %s over the same number of folds {mccarthy1969}.",
+                        metric.method() == Method.HALVES ? "For these variances" : "As a check of these variances,",
+                        halving.splits(),
+                        halving.repeats() == 1 ? "once" : halving.repeats() + " times"));
     }
 
     private Optional<String> differences() {

@@ -279,8 +279,8 @@ public final class PaperTables {
     }
 
     private static PaperTable acrossMeans(AcrossDataSets across, AcrossDataSets.OfMetric part) {
-        String tests = AcrossView.tests(
-                part.sets().across(), across.evaluation().level());
+        String tests =
+                AcrossView.tests(part.sets().across(), across.evaluation().level());
         return PaperTable.of(
                 "Means and mean ranks of candidates" + over(part),
                 part.means(),

@@ -1,14 +1,10 @@
 package keenfold.view.text;
 
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.Collectors;
-import java.util.stream.IntStream;
 import keenfold.core.infer.Across;
-import keenfold.core.infer.AcrossSets;
-import keenfold.core.infer.MetricInference;
 import keenfold.results.AcrossDataSets;
 import keenfold.results.table.Alignment;
 import keenfold.results.table.NumberFormats;

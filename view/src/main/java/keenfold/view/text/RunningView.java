@@ -25,15 +25,13 @@ public final class RunningView {
             text.append(Heading.of(inference.panel(), settling.evaluation().scheme(), ink))
                     .append('\n');
             ResultTable own = settling.table().where("dataset", Evaluation.name(inference));
-            settling.metrics()
-                    .forEach(m -> text.append(metric(settling, inference, m, own.where("metric", m), ink))
-                            .append('\n'));
+            settling.metrics().forEach(m -> text.append(metric(settling, inference, m, own.where("metric", m), ink))
+                    .append('\n'));
         }
         return text.toString();
     }
 
-    private static String metric(
-            Settling settling, Inference inference, String name, ResultTable rows, Ink ink) {
+    private static String metric(Settling settling, Inference inference, String name, ResultTable rows, Ink ink) {
         MetricInference metric = inference.metric(name);
         String unit = inference.panel().task().splits().joined() ? "repeat" : "split";
         List<Integer> compared = settling.shown(metric);

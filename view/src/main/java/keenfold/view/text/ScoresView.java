@@ -203,10 +203,11 @@ public final class ScoresView {
                                                 + " contrast.",
                                         panel.common(),
                                         origin(metric, panel.common(), unit),
-                                        exactIntervals() + (metric.form() == VarianceForm.WIDENED
-                                                ? "instability: how much other training rows change the ranking of"
-                                                        + " rows; above 0.3 it is a lot, however accurate. "
-                                                : "")),
+                                        exactIntervals()
+                                                + (metric.form() == VarianceForm.WIDENED
+                                                        ? "instability: how much other training rows change the ranking of"
+                                                                + " rows; above 0.3 it is a lot, however accurate. "
+                                                        : "")),
                                 0)
                         .stripTrailing())
                 + "\n";

@@ -16,8 +16,9 @@ public final class LogisticKind {
             "strength", "1", Bounds.from(0), Simpler.HIGHER, "weight of the penalty on standardised columns");
     private static final Setting PENALTY = Setting.word(
             "penalty", "ridge", List.of("ridge", "lasso", "elastic-net"), "squares, absolute values, or both");
-    private static final Setting MIX =
-            Setting.number("mix", "0.5", Bounds.from(0).to(1), Simpler.NEITHER, "share of the lasso in an elastic net");
+    private static final Setting MIX = Setting.number(
+                    "mix", "0.5", Bounds.from(0).to(1), Simpler.NEITHER, "share of the lasso in an elastic net")
+            .onlyWhere("penalty", "elastic-net");
 
     /** The kind. */
     public static final ClassifierKind KIND = new ClassifierKind(

@@ -45,7 +45,8 @@ public final class NetworkKind {
                     "all-rows",
                     true,
                     "whether, after patience ran out, it is retrained on all rows for as many steps as served best")
-            .formerly("no");
+            .formerly("no")
+            .unless("patience", NEVER);
 
     /** The kind. */
     public static final ClassifierKind KIND = new ClassifierKind(

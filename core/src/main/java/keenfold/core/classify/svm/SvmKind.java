@@ -23,8 +23,10 @@ public final class SvmKind {
                     Bounds.above(0),
                     Simpler.HIGHER,
                     "of a radial or polynomial kernel; root is the square root of the number of columns")
-            .or("root");
-    private static final Setting DEGREE = Setting.whole("degree", 3, 1, Simpler.LOWER, "of a polynomial kernel");
+            .or("root")
+            .unless("kernel", "linear");
+    private static final Setting DEGREE = Setting.whole("degree", 3, 1, Simpler.LOWER, "of a polynomial kernel")
+            .onlyWhere("kernel", "polynomial");
     private static final Setting FOLDS =
             Setting.whole("folds", 3, 2, Simpler.NEITHER, "inner folds, by which probabilities are calibrated");
 

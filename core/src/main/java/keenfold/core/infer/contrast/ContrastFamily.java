@@ -118,14 +118,14 @@ public final class ContrastFamily {
         int tested = (int) found.stream().filter(PairResult::tested).count();
         Ends together = ends(adjust, level, tested, most);
         Ends margin = ends(adjust, marginLevel, tested, most);
-        List<Contrast> contrasts = parallel.map(
-                found.size(), i -> contrast(alone.get(i), found.get(i), adjusted[i], together, margin));
+        List<Contrast> contrasts =
+                parallel.map(found.size(), i -> contrast(alone.get(i), found.get(i), adjusted[i], together, margin));
         boolean called = draws.panel().task().splits().form() != Splits.Form.IN_ORDER && tester.calls();
         return new Tested(
                 contrasts,
                 all && called && draws.compared().size() > 1
-                        ? Optional.of(
-                                Standings.of(draws.compared(), inFamily, draws.metric(), level, draws.count(), parallel))
+                        ? Optional.of(Standings.of(
+                                draws.compared(), inFamily, draws.metric(), level, draws.count(), parallel))
                         : Optional.empty());
     }
 
@@ -140,12 +140,13 @@ public final class ContrastFamily {
                 double reach = tested == 0 ? Double.NaN : Pivot.quantile(most, level);
                 yield (f, own) -> around(f, reach, own);
             }
-            case HOLM -> (f, own) -> {
-                double[] ends = f.bounds().at(1 - (1 - level) / Math.max(1, tested));
-                return Double.isNaN(own[0])
-                        ? own
-                        : new double[] {Math.min(own[0], ends[0]), Math.max(own[1], ends[1])};
-            };
+            case HOLM ->
+                (f, own) -> {
+                    double[] ends = f.bounds().at(1 - (1 - level) / Math.max(1, tested));
+                    return Double.isNaN(own[0])
+                            ? own
+                            : new double[] {Math.min(own[0], ends[0]), Math.max(own[1], ends[1])};
+                };
             case NONE -> (f, own) -> own;
         };
     }

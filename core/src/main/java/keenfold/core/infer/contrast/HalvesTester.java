@@ -259,7 +259,10 @@ public final class HalvesTester implements Tester {
                 total,
                 Math.min(freedom, preset.casesFreedom()),
                 new HalvesVariance(
-                        between, chance, scale, half > 0 ? (between - chance) / half - 1 : Double.NaN,
+                        between,
+                        chance,
+                        scale,
+                        half > 0 ? (between - chance) / half - 1 : Double.NaN,
                         preset.total(),
                         preset.freedom()));
     }

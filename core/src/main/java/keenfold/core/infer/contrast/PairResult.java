@@ -68,10 +68,11 @@ record PairResult(
     /** Returns the same without draws, and with the ends of its interval at these levels alone. */
     PairResult keeping(double... levels) {
         double[][] ends = Arrays.stream(levels).mapToObj(bounds::at).toArray(double[][]::new);
-        Bounds kept = level -> ends[IntStream.range(0, levels.length)
-                .filter(i -> levels[i] == level)
-                .findFirst()
-                .orElseThrow()];
+        Bounds kept = level -> ends[
+                IntStream.range(0, levels.length)
+                        .filter(i -> levels[i] == level)
+                        .findFirst()
+                        .orElseThrow()];
         return new PairResult(candidate, against, difference, variance, p, kept, Optional.empty(), note);
     }
 

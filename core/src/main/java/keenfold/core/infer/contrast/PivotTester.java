@@ -27,9 +27,7 @@ public final class PivotTester implements Tester {
     /** The same with the λ of the family, which those of its pairs are drawn towards. */
     @Override
     public List<PairResult> inFamily(List<PairResult> found, Parallel parallel) {
-        List<PairResult> widened = found.stream()
-                .filter(PairResult::tested)
-                .toList();
+        List<PairResult> widened = found.stream().filter(PairResult::tested).toList();
         VarianceModel.OfFamily variances = paired.variances()
                 .ofFamily(widened.stream()
                         .map(f -> new int[] {f.candidate(), f.against()})
@@ -42,9 +40,7 @@ public final class PivotTester implements Tester {
                     return found(f.candidate(), f.against(), pairing, draws, variance);
                 })
                 .iterator();
-        return found.stream()
-                .map(f -> f.tested() ? inFamily.next() : f)
-                .toList();
+        return found.stream().map(f -> f.tested() ? inFamily.next() : f).toList();
     }
 
     private PairResult found(int a, int b, Pairing pairing, double[] draws, Variance widened) {

@@ -11,4 +11,5 @@ package keenfold.core.infer.resample;
  * @param preset V by the preset method, to be set beside the one found here
  * @param presetFreedom degrees of freedom of that
  */
-public record HalvesVariance(double between, double chance, double scale, double lambda, double preset, double presetFreedom) {}
+public record HalvesVariance(
+        double between, double chance, double scale, double lambda, double preset, double presetFreedom) {}

@@ -10,8 +10,8 @@ import keenfold.core.infer.distribution.ScaledChiSquare;
  * The pivot of one mean or difference over the draws, from which interval and p-value are read alike.
  *
  * <p>Definition: T*_b = (δ_b − mean δ)/√(V_raw·u_b), u_b ~ χ²_ν/ν; p = (1 + #{|T*_b| ≥ |δ|/√V})/(B + 1); the interval is
- * δ ± q·√V, q the ⌈level·(B + 1)⌉-th smallest |T*_b|, or the next one where level·(B + 1) is whole. So p < 1 − level
- * exactly when the interval leaves out 0.
+ * δ ± q·√V, q the ⌈level·(B + 1)⌉-th smallest |T*_b|, or the next one where level·(B + 1) is whole. So p lies
+ * below 1 − level exactly when the interval leaves out 0.
  *
  * <p>Reference: Davison and Hinkley (1997), Bootstrap Methods and their Application, sections 2.4 and 4.4 (studentised
  * statistics and their tests).

@@ -199,8 +199,7 @@ record TrainingEffect(
                     }
                     double kept = between / (between + Math.max(LEAST_CHANCE, p.chance));
                     double line = slope * p.stable;
-                    return p.drawn(
-                            line + kept * (p.estimate - line), COUNTED * Math.max(kept, 1.0 / live.size()));
+                    return p.drawn(line + kept * (p.estimate - line), COUNTED * Math.max(kept, 1.0 / live.size()));
                 })
                 .toList();
     }

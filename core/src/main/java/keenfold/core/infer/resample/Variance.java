@@ -52,8 +52,7 @@ public record Variance(
      * @param casesFreedom degrees of freedom of V_case
      * @param widened whether λ is what widened it, so that the noise of λ counts against the degrees of freedom
      */
-    Variance(
-            double total, double raw, double cases, double casesFreedom, TrainingEffect effect, boolean widened) {
+    Variance(double total, double raw, double cases, double casesFreedom, TrainingEffect effect, boolean widened) {
         this(
                 total,
                 raw,
@@ -71,7 +70,17 @@ public record Variance(
     /** Returns what runs on halves make of a variance by draws. */
     public Variance byHalves(double found, double degrees, HalvesVariance how) {
         return new Variance(
-                found, raw, cases, degrees, casesFreedom, lambda, instability, covariance, together, weight, Optional.of(how));
+                found,
+                raw,
+                cases,
+                degrees,
+                casesFreedom,
+                lambda,
+                instability,
+                covariance,
+                together,
+                weight,
+                Optional.of(how));
     }
 
     /** Returns the standard error, √V. */

@@ -303,15 +303,17 @@ public final class VarianceModel {
         if (form != VarianceForm.WIDENED || metric.kind() == MetricKind.LOSS) {
             return (place, draws) -> ofDifference(pairs.get(place)[0], pairs.get(place)[1], draws);
         }
-        List<TrainingEffect> placed = TrainingEffect.pooled(pairs.stream()
-                .map(p -> panel.trainingEffects().of(p[0], p[1]))
-                .toList());
+        List<TrainingEffect> placed = TrainingEffect.pooled(
+                pairs.stream().map(p -> panel.trainingEffects().of(p[0], p[1])).toList());
         List<TrainingEffect> influential = metric.kind() == MetricKind.COUNTS
                 ? TrainingEffect.pooled(
                         pairs.stream().map(p -> ofInfluences(p[0], p[1])).toList())
                 : placed;
         return (place, draws) -> ofDifference(
-                pairs.get(place)[0], pairs.get(place)[1], draws, placed.get(place).or(influential.get(place)));
+                pairs.get(place)[0],
+                pairs.get(place)[1],
+                draws,
+                placed.get(place).or(influential.get(place)));
     }
 
     /** Returns the differences of two candidates' scores, repeat by repeat (split by split). */
@@ -337,15 +339,12 @@ public final class VarianceModel {
             return TrainingEffect.NONE;
         }
         TrainingEffect byPlacements = panel.trainingEffects().of(candidate, against);
-        return metric.kind() == MetricKind.COUNTS
-                ? byPlacements.or(ofInfluences(candidate, against))
-                : byPlacements;
+        return metric.kind() == MetricKind.COUNTS ? byPlacements.or(ofInfluences(candidate, against)) : byPlacements;
     }
 
     private TrainingEffect ofInfluences(int candidate, int against) {
-        return byInfluences.computeIfAbsent(
-                List.of(candidate, against),
-                k -> panel.trainingEffects().of(of(candidate).influences.orElseThrow(), of(against).influences));
+        return byInfluences.computeIfAbsent(List.of(candidate, against), k -> panel.trainingEffects()
+                .of(of(candidate).influences.orElseThrow(), of(against).influences));
     }
 
     private static double[] minus(double[] a, double[] b) {

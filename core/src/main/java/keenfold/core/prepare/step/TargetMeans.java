@@ -101,12 +101,12 @@ record TargetMeans(double prior, int folds, Some some) implements StepOnSome {
     }
 
     @Override
-    public Table ofTraining(LearnedStep learned, Training training) {
+    public Table ofTraining(LearnedStep learned, Training training, Seed seed) {
         Table plain = learned.apply(training.table());
         if (leaves(training.table())) {
             return plain;
         }
-        int[] fold = InnerFolds.deal(training, folds, new Seed(0).with(NAME).chance());
+        int[] fold = InnerFolds.deal(training, folds, seed.with(NAME).chance());
         double[][] values = new double[plain.columns().size()][training.rows()];
         for (int f = 0; f < folds; f++) {
             int wanted = f;

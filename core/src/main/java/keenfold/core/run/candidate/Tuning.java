@@ -9,7 +9,6 @@ import java.util.Optional;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Seed;
 import keenfold.core.metric.catalog.MetricName;
-import keenfold.core.prepare.Names;
 import keenfold.core.prepare.Settings;
 
 /**
@@ -66,8 +65,7 @@ public record Tuning(
     }
 
     /**
-     * Returns the grid of values, the last setting changing fastest, each added to the settings that are fixed; or a sample of
-     * it, always the same one of the same settings.
+     * Returns the grid of values, the last setting changing fastest, each added to the settings that are fixed.
      */
     public List<Settings> grid(Settings fixed) {
         List<Settings> grid = List.of(fixed);
@@ -78,12 +76,18 @@ public record Tuning(
             }
             grid = longer;
         }
+        return grid;
+    }
+
+    /** Returns the points of the grid that are tried: all of them, or a sample that is drawn by the seed, in their order. */
+    public List<Settings> tried(Settings fixed, Seed seed) {
+        List<Settings> grid = grid(fixed);
         if (sample.isEmpty()) {
             return grid;
         }
         int[] all = new int[grid.size()];
         Arrays.setAll(all, i -> i);
-        new Seed(0).with("sample").with(Names.join(choices.keySet())).chance().shuffle(all);
+        seed.with("sample").chance().shuffle(all);
         return Arrays.stream(all, 0, sample.get()).sorted().mapToObj(grid::get).toList();
     }
 }

@@ -30,7 +30,8 @@ public final class Prepared {
     public static Prepared of(Recipe recipe, Settings settings, TrainingRows rows, Seed scope) {
         Columns columns = Columns.of(recipe, settings, rows, scope);
         return new Prepared(
-                Optional.of(columns), Optional.of(Preparation.fit(recipe.steps(settings), columns.training())));
+                Optional.of(columns),
+                Optional.of(Preparation.fit(recipe.steps(settings), columns.training(), scope.with("steps"))));
     }
 
     /** Returns what leaves the columns of the data as they are, for a model that is there already. */

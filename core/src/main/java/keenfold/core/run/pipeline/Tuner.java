@@ -85,7 +85,7 @@ public final class Tuner {
      * @throws FitFailure if no point of the grid could be scored
      */
     Settings choose() {
-        List<Settings> grid = tuning.grid(candidate.settings());
+        List<Settings> grid = tuning.tried(candidate.settings(), seed);
         List<Point> points = IntStream.range(0, grid.size())
                 .mapToObj(i -> new Point(i, grid.get(i)))
                 .toList();

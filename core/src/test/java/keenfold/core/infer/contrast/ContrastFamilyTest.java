@@ -100,8 +100,7 @@ class ContrastFamilyTest {
             assertThat(c.lowAll()).isCloseTo(c.difference() - all, within(1e-12));
             assertThat(c.highAll()).isCloseTo(c.difference() + all, within(1e-12));
             assertThat(c.significant()).isEqualTo(Math.round(c.pAdjusted() * 1000) < 50);
-            assertThat(c.detectable())
-                    .isCloseTo(all + 0.84 * c.familyVariance().standardError(), within(1e-12));
+            assertThat(c.detectable()).isCloseTo(all + 0.84 * c.familyVariance().standardError(), within(1e-12));
             differs |= c.variance().lambda() != c.familyVariance().lambda();
             assertThat(c.familyVariance().cases()).isEqualTo(c.variance().cases());
         }
@@ -129,8 +128,7 @@ class ContrastFamilyTest {
             // Two-sided at level 1 − 0.05/10 for each of ten.
             double reach = quantile(sizes(metric, c, c.familyVariance()), 1 - (1 - LEVEL) / all.size())
                     * c.familyVariance().standardError();
-            assertThat(c.highAll())
-                    .isCloseTo(Math.max(c.high(), c.difference() + reach), within(1e-12));
+            assertThat(c.highAll()).isCloseTo(Math.max(c.high(), c.difference() + reach), within(1e-12));
             assertThat(c.lowAll()).isCloseTo(Math.min(c.low(), c.difference() - reach), within(1e-12));
         }
     }
@@ -147,7 +145,10 @@ class ContrastFamilyTest {
         assertThat(metric.contrasts()).isNotEmpty();
         // Who may be the best is said of the family all the same.
         assertThat(metric.standings().orElseThrow().all())
-                .isEqualTo(inference("auc", 0, Adjust.MAX_T).standings().orElseThrow().all());
+                .isEqualTo(inference("auc", 0, Adjust.MAX_T)
+                        .standings()
+                        .orElseThrow()
+                        .all());
     }
 
     /** Both ends of the interval at 2·level − 1 lie inside the margin, of whichever sign the difference is. */
@@ -168,7 +169,9 @@ class ContrastFamilyTest {
             List<Contrast> contrasts = inference("auc", margin, adjust).contrasts();
             for (Contrast c : contrasts) {
                 double own = quantile(sizes(plain, c, c.variance()), 2 * LEVEL - 1) * c.standardError();
-                double all = adjust == Adjust.NONE ? own : Math.max(own, reach * c.familyVariance().standardError());
+                double all = adjust == Adjust.NONE
+                        ? own
+                        : Math.max(own, reach * c.familyVariance().standardError());
                 boolean above = c.difference() - all > -margin;
                 boolean below = c.difference() + all < margin;
                 assertThat(c.call() == Call.EQUIVALENT).as(c + " at " + margin).isEqualTo(above && below);

@@ -184,13 +184,14 @@ class StandingsTest {
     @Test
     void whatCouldBeSeenIsOneLineOfArithmetic() {
         Variance variance = new Variance(0.0004, 0.0004, 0.0004, 99, 0, 0);
-        Contrast c = new Contrast(0, 1, 0.03, variance, variance, -0.01, 0.07, -0.03, 0.09, 0.06, 0.1, 0.3, false, Call.UNDECIDED, "");
+        Contrast c = new Contrast(
+                0, 1, 0.03, variance, variance, -0.01, 0.07, -0.03, 0.09, 0.06, 0.1, 0.3, false, Call.UNDECIDED, "");
         assertThat(c.detectable()).isCloseTo(0.06 + 0.84 * 0.02, within(1e-12));
         // 200·(0.0768/0.03)² = 1310.7
         assertThat(c.unitsForCall(200)).isEqualTo(1400);
         assertThat(c.unitsForCall(5)).as("32.8 rows").isEqualTo(33);
-        Contrast small =
-                new Contrast(0, 1, 0.0099, variance, variance, -0.01, 0.07, -0.03, 0.09, 0.06, 0.1, 0.3, false, Call.UNDECIDED, "");
+        Contrast small = new Contrast(
+                0, 1, 0.0099, variance, variance, -0.01, 0.07, -0.03, 0.09, 0.06, 0.1, 0.3, false, Call.UNDECIDED, "");
         assertThat(small.unitsForCall(200)).as("below half a standard error").isNaN();
     }
 }

@@ -104,7 +104,11 @@ class TrainingEffectTest {
     }
 
     private static int folds(Outcomes repeat) {
-        return 1 + java.util.stream.IntStream.range(0, repeat.size()).map(repeat::fold).max().orElseThrow();
+        return 1
+                + java.util.stream.IntStream.range(0, repeat.size())
+                        .map(repeat::fold)
+                        .max()
+                        .orElseThrow();
     }
 
     private static double freedom(TrainingEffect effect, int rows) {
@@ -179,7 +183,8 @@ class TrainingEffectTest {
     @Test
     void aFamilyIsDrawnTogetherAsByHand() {
         // λ₀ = 1 for all and s² = 1: the slope is the mean, 1; Q = 1 + 0 + 1 = 2 = pairs − 1, so that τ² = 0 and B = 0.
-        List<TrainingEffect> alike = TrainingEffect.pooled(List.of(of(0, 1, 1, 0.5), of(1, 1, 1, 0.5), of(2, 1, 1, 0.5)));
+        List<TrainingEffect> alike =
+                TrainingEffect.pooled(List.of(of(0, 1, 1, 0.5), of(1, 1, 1, 0.5), of(2, 1, 1, 0.5)));
         assertThat(alike).allSatisfy(e -> {
             assertThat(e.estimate()).isEqualTo(1);
             assertThat(e.lambda()).isEqualTo(1);
@@ -187,7 +192,8 @@ class TrainingEffectTest {
             assertThat(e.noise()).isCloseTo(1.0 / 192, within(1e-15));
         });
         // Q = 4 + 0 + 4 = 8, Σu − Σu²/Σu = 2: τ² = (8 − 2)/2 = 3, B = 3/4; X' of the last is 3 − ¼·2 = 2.5, cut to 2.
-        List<TrainingEffect> apart = TrainingEffect.pooled(List.of(of(-1, 1, 1, 0.5), of(1, 1, 1, 0.5), of(3, 1, 1, 0.5)));
+        List<TrainingEffect> apart =
+                TrainingEffect.pooled(List.of(of(-1, 1, 1, 0.5), of(1, 1, 1, 0.5), of(3, 1, 1, 0.5)));
         assertThat(apart).extracting(TrainingEffect::estimate).containsExactly(-0.5, 1.0, 2.5);
         assertThat(apart).extracting(TrainingEffect::lambda).containsExactly(0.25, 1.0, 1.5);
         assertThat(apart.get(0).noise()).isCloseTo(0.75 / 64, within(1e-15));

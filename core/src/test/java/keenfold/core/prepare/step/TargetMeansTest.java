@@ -96,7 +96,7 @@ class TargetMeansTest {
     }
 
     private static double[] shares(Step step, Training training) {
-        return numbers(Preparation.fit(List.of(step), training)
+        return numbers(Preparation.fit(List.of(step), training, new Seed(0))
                 .training()
                 .table()
                 .columns()

@@ -71,7 +71,7 @@ class TunerTest {
         return choices;
     }
 
-    /** Drawn of nine combinations: three different ones, always the same, in the order of the grid. */
+    /** Drawn of nine combinations: three different ones, the same for the same seed, in the order of the grid. */
     @Test
     void aSampleOfTheGridIsTried() {
         Map<String, List<String>> both = choices("depth", "1", "2", "4");
@@ -80,7 +80,7 @@ class TunerTest {
         List<List<Settings>> drawn = new ArrayList<>();
         for (int i = 0; i < 2; i++) {
             drawn.add(new Tuning(both, 3, 1, Tuning.By.BEST_MEAN, MetricName.parse("accuracy"), Optional.of(3))
-                    .grid(Settings.none()));
+                    .tried(Settings.none(), SEED));
         }
         List<Settings> grid = all.grid(Settings.none());
         assertThat(drawn.get(0)).hasSize(3).doesNotHaveDuplicates().isEqualTo(drawn.get(1));
@@ -122,7 +122,8 @@ class TunerTest {
                                     data.features().select(train),
                                     data.targets(train),
                                     ones(train.length),
-                                    data.classes().count()));
+                                    data.classes().count()),
+                            SEED);
                     Model model = candidate.recipe().classifier(grid.get(g)).fit(steps.training(), SEED.chance());
                     Outcomes o = Outcomes.of(
                             data.classes().count(),

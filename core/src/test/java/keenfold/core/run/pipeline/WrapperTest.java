@@ -313,7 +313,7 @@ class WrapperTest {
         }
         Training second = Training.of(table(columns), data.targets(), ones, 2);
         Recipe logistic = Recipe.of(ClassifierKinds.of("logistic").orElseThrow());
-        Preparation steps = Preparation.fit(logistic.steps(Settings.none()), second);
+        Preparation steps = Preparation.fit(logistic.steps(Settings.none()), second, new Seed(1));
         double[] expected = logistic.classifier(Settings.none())
                 .fit(steps.training(), seed.chance())
                 .probabilities(steps.apply(table(whole)));
