@@ -37,7 +37,7 @@ final class Lanes {
         }
     }
 
-    /** to[l] += Σ weights[rows[i]][l] over from ≤ i < end. */
+    /** to[l] += Σ weights[rows[i]][l] over i from {@code from} up to {@code end}, without it. */
     static void addRows(int[] to, int[][] weights, int[] rows, int from, int end) {
         int i = from;
         for (; i + ROWS <= end; i += ROWS) {
@@ -63,7 +63,7 @@ final class Lanes {
         }
     }
 
-    /** to[l] = Σ weights[rows[i]][l] over from ≤ i < end, of two rows or more. */
+    /** to[l] = Σ weights[rows[i]][l] over i from {@code from} up to {@code end}, without it, of two rows or more. */
     static void sumRows(int[] to, int[][] weights, int[] rows, int from, int end) {
         int[] a = weights[rows[from]];
         int[] b = weights[rows[from + 1]];
@@ -77,7 +77,7 @@ final class Lanes {
         }
     }
 
-    /** to[l] += Σ weights[rows[i]][l] over from ≤ i < end. */
+    /** to[l] += Σ weights[rows[i]][l] over i from {@code from} up to {@code end}, without it. */
     static void addRows(double[] to, double[][] weights, int[] rows, int from, int end) {
         for (int i = from; i < end; i++) {
             add(to, weights[rows[i]]);
