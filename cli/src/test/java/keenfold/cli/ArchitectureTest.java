@@ -187,4 +187,18 @@ class ArchitectureTest {
             .haveNameNotMatching("keenfold.cli.Main")
             .should()
             .callMethod(System.class, "exit", int.class);
+
+    /** So that a fault of ours, or of the JDK, is never told as one of the user's. */
+    @ArchTest
+    static final ArchRule valuesAreRefusedByChecksAlone = noClasses()
+            .that()
+            .resideInAPackage("keenfold..")
+            .and()
+            .haveNameNotMatching("keenfold.core.data.(ValueException|Checks)")
+            .should()
+            .callConstructor(IllegalArgumentException.class, String.class)
+            .orShould()
+            .callConstructor(IllegalArgumentException.class, String.class, Throwable.class)
+            .orShould()
+            .callConstructor(keenfold.core.data.ValueException.class, String.class);
 }

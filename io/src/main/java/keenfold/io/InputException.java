@@ -3,6 +3,7 @@ package keenfold.io;
 import java.util.Optional;
 import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
+import keenfold.core.data.ValueException;
 
 /** A file that cannot be used: where, what is wrong, and what would be right, in one line. */
 public class InputException extends RuntimeException {
@@ -24,8 +25,8 @@ public class InputException extends RuntimeException {
     }
 
     /**
-     * Runs something whose complaints about its arguments are about a place in a file: the one way from an {@link
-     * IllegalArgumentException} to a line that says where.
+     * Runs something whose complaints about its arguments are about a place in a file: the one way from a {@link
+     * ValueException} to a line that says where. What else is thrown is a fault of the program, and passes.
      *
      * @param place file, and line, column or key where they are known
      */
@@ -41,7 +42,7 @@ public class InputException extends RuntimeException {
     public static <T> T at(String place, Supplier<T> made, UnaryOperator<String> words) {
         try {
             return made.get();
-        } catch (IllegalArgumentException e) {
+        } catch (ValueException e) {
             throw new InputException(
                     place, words.apply(Optional.ofNullable(e.getMessage()).orElse("cannot be used")), e);
         }

@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.ToDoubleFunction;
 import keenfold.core.data.Notice;
+import keenfold.core.data.ValueException;
 import keenfold.core.infer.AcrossSets;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
@@ -179,7 +180,7 @@ public final class Picking implements Result {
         AcrossDataSets.OfMetric across;
         try {
             across = AcrossDataSets.ofMetric(evaluation, metric);
-        } catch (IllegalArgumentException e) {
+        } catch (ValueException e) {
             // Too few candidates have a mean on every data set: there is no pick over all of them.
             return Optional.empty();
         }

@@ -2,10 +2,11 @@ package keenfold.cli.console;
 
 import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
+import keenfold.core.data.ValueException;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.ParameterException;
 
-/** What options are read as: the one way from an {@link IllegalArgumentException} to a line about the command line. */
+/** What options are read as: the one way from a {@link ValueException} to a line about the command line. */
 public final class OptionValues {
     private OptionValues() {}
 
@@ -22,7 +23,7 @@ public final class OptionValues {
     public static <T> T checked(CommandSpec command, Supplier<T> made, UnaryOperator<String> words) {
         try {
             return made.get();
-        } catch (IllegalArgumentException e) {
+        } catch (ValueException e) {
             throw new ParameterException(command.commandLine(), words.apply(String.valueOf(e.getMessage())), e);
         }
     }

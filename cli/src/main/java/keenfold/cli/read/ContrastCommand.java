@@ -127,8 +127,8 @@ public final class ContrastCommand implements Callable<Integer> {
     }
 
     private static <T> T named(String option, String text, List<String> known, Optional<T> found) {
-        return found.orElseThrow(() ->
-                new IllegalArgumentException(option + " \"" + text + "\" is not known" + Suggestion.hint(text, known)));
+        return found.orElseThrow(
+                () -> Checks.wrong(option + " \"" + text + "\" is not known" + Suggestion.hint(text, known)));
     }
 
     /** Every metric asked for, of each class in turn; those that speak of no class are refused. */

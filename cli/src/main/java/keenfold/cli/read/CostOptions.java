@@ -10,6 +10,7 @@ import java.util.Set;
 import java.util.stream.IntStream;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Classes;
+import keenfold.core.data.ValueException;
 import keenfold.core.metric.Costs;
 import picocli.CommandLine.Option;
 
@@ -65,8 +66,8 @@ public final class CostOptions {
     private static void require(Costs costs, Classes classes) {
         try {
             costs.require(classes);
-        } catch (IllegalArgumentException e) {
-            throw new IllegalArgumentException("--cost: " + e.getMessage() + "=COST", e);
+        } catch (ValueException e) {
+            throw Checks.wrong("--cost: " + e.getMessage() + "=COST", e);
         }
     }
 
@@ -74,7 +75,7 @@ public final class CostOptions {
         try {
             return Double.parseDouble(text);
         } catch (NumberFormatException e) {
-            throw new IllegalArgumentException("--cost: \"" + text + "\" is not a number", e);
+            throw Checks.wrong("--cost: \"" + text + "\" is not a number", e);
         }
     }
 }

@@ -129,7 +129,7 @@ public final class DrawCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         FigureKind kind = reading.checked(() -> FigureKind.of(figure)
-                .orElseThrow(() -> new IllegalArgumentException(
+                .orElseThrow(() -> Checks.wrong(
                         figure.equals(FigureKind.TREE.label())
                                 ? "--figure tree is drawn of a model: keenfold show MODEL --figure FILE.svg"
                                 : "--figure \"" + figure + "\" is not known"

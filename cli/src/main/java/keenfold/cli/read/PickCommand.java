@@ -83,7 +83,7 @@ public final class PickCommand implements Callable<Integer> {
             return rule.map(Rule::parse);
         });
         Optional<SimplerBy> order = reading.checked(() -> simplerBy.map(s -> SimplerBy.of(s)
-                .orElseThrow(() -> new IllegalArgumentException(
+                .orElseThrow(() -> Checks.wrong(
                         "--simpler-by \"" + s + "\" is not known" + Suggestion.hint(s, SimplerBy.labels())))));
         Study study = reading.open(
                 console, common, metric.map(List::of).orElse(List.of()), settings -> margin.map(settings::withMargin)

@@ -252,8 +252,7 @@ public final class ScoresCommand implements Callable<Integer> {
         return Arrays.stream(LookView.Cells.values())
                 .filter(c -> c.name().toLowerCase(Locale.ROOT).equals(text))
                 .findFirst()
-                .orElseThrow(() ->
-                        new IllegalArgumentException("--confusion " + text + ": expected counts, rows or columns"));
+                .orElseThrow(() -> Checks.wrong("--confusion " + text + ": expected counts, rows or columns"));
     }
 
     private List<String> ofClass() {

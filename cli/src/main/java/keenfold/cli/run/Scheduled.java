@@ -37,7 +37,7 @@ public final class Scheduled {
         if (index.isPresent()) {
             return new Shard(index.get() + 1, Integer.parseInt(of));
         }
-        throw new IllegalArgumentException(
+        throw Checks.wrong(
                 "from-env: none of SLURM_ARRAY_TASK_ID, JOB_COMPLETION_INDEX, PBS_ARRAY_INDEX, LSB_JOBINDEX and"
                         + " SGE_TASK_ID says which job of an array this is");
     }

@@ -9,12 +9,22 @@ public final class Checks {
     /**
      * Refuses an argument unless a condition holds.
      *
-     * @throws IllegalArgumentException with {@code message} formatted in the root locale
+     * @throws ValueException with {@code message} formatted in the root locale
      */
     public static void that(boolean holds, String message, Object... values) {
         if (!holds) {
-            throw new IllegalArgumentException(String.format(Locale.ROOT, message, values));
+            throw wrong(String.format(Locale.ROOT, message, values));
         }
+    }
+
+    /** Returns what to throw where a value cannot be used. */
+    public static ValueException wrong(String message) {
+        return new ValueException(message);
+    }
+
+    /** Returns what to throw where a value cannot be used, for a reason that something else gave. */
+    public static ValueException wrong(String message, Throwable cause) {
+        return new ValueException(message, cause);
     }
 
     /** Returns {@code value} if it lies strictly between 0 and 1. */

@@ -95,13 +95,13 @@ public final class State {
     private Object value(String key) {
         Object value = values.get(key);
         if (value == null) {
-            throw new IllegalArgumentException(kind + " has no value \"" + key + "\"");
+            throw Checks.wrong(kind + " has no value \"" + key + "\"");
         }
         return value;
     }
 
-    private IllegalArgumentException wrong(String key, String expected) {
-        return new IllegalArgumentException(kind + ", \"" + key + "\": expected " + expected);
+    private ValueException wrong(String key, String expected) {
+        return Checks.wrong(kind + ", \"" + key + "\": expected " + expected);
     }
 
     /** Returns whether there is a value. */
@@ -287,7 +287,7 @@ public final class State {
      */
     public <T> T made(String what, Map<String, Function<State, T>> makers) {
         return Optional.ofNullable(makers.get(kind))
-                .orElseThrow(() -> new IllegalArgumentException("no " + what + " is called \"" + kind + "\""))
+                .orElseThrow(() -> Checks.wrong("no " + what + " is called \"" + kind + "\""))
                 .apply(this);
     }
 

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import keenfold.core.data.Checks;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.ValueException;
 import keenfold.core.infer.contrast.InferenceSettings;
 import keenfold.core.infer.distribution.Special;
 import keenfold.core.infer.distribution.StudentT;
@@ -87,7 +88,7 @@ public record FinalScore(String metric, double value, double low, double high, i
                     Optional.of(new Fit.Result(outcomes, new double[] {value})),
                     "");
             panel = AlignedPredictions.of(new Results(List.of(task), List.of(candidate), List.of(fit), seed), 0);
-        } catch (IllegalArgumentException e) {
+        } catch (ValueException e) {
             // Rows of a single class cannot be ranked.
             return new FinalScore(name.text(), Double.NaN, Double.NaN, Double.NaN, rows.rows());
         }

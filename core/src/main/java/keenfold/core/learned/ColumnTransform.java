@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.function.Function;
 import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
+import keenfold.core.data.Checks;
 import keenfold.core.data.Column;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.State;
@@ -118,7 +119,7 @@ public sealed interface ColumnTransform
         makers.put(
                 "date-parts",
                 s -> new DateSplit(s.texts("parts").stream()
-                        .map(t -> DatePart.of(t).orElseThrow(() -> new IllegalArgumentException("part \"" + t + "\"")))
+                        .map(t -> DatePart.of(t).orElseThrow(() -> Checks.wrong("part \"" + t + "\"")))
                         .toList()));
         makers.put("words", s -> {
             List<String> words = s.texts("words");

@@ -125,11 +125,11 @@ public sealed interface LearnedModel
         List<Integer> present = state.wholes("present", 0, classes - 1);
         for (int k = 1; k < present.size(); k++) {
             if (present.get(k) <= present.get(k - 1)) {
-                throw new IllegalArgumentException(state.kind() + ", \"present\": expected rising numbers");
+                throw Checks.wrong(state.kind() + ", \"present\": expected rising numbers");
             }
         }
         if (present.isEmpty()) {
-            throw new IllegalArgumentException(state.kind() + ", \"present\": expected at least one class");
+            throw Checks.wrong(state.kind() + ", \"present\": expected at least one class");
         }
         return present;
     }

@@ -99,15 +99,15 @@ public record Rule(Kind kind, double number) {
         Kind kind = Arrays.stream(Kind.values())
                 .filter(k -> k.label.equals(name))
                 .findFirst()
-                .orElseThrow(() -> new IllegalArgumentException(
-                        "rule \"" + text + "\" is not known; there are " + String.join(", ", labels())));
+                .orElseThrow(() ->
+                        Checks.wrong("rule \"" + text + "\" is not known; there are " + String.join(", ", labels())));
         if (equals < 0) {
             return of(kind);
         }
         try {
             return new Rule(kind, Double.parseDouble(text.substring(equals + 1)));
         } catch (NumberFormatException e) {
-            throw new IllegalArgumentException("rule \"" + text + "\": expected a number such as m-se=0.5", e);
+            throw Checks.wrong("rule \"" + text + "\": expected a number such as m-se=0.5", e);
         }
     }
 

@@ -3,6 +3,7 @@ package keenfold.core.prepare;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import keenfold.core.data.Checks;
 
 /**
  * A setting of a step or a classifier: its name, what values it takes and what it means.
@@ -255,8 +256,7 @@ public record Setting(
                     case LABEL_WEIGHTS -> LabelWeights.areIn(text);
                 };
         if (!right) {
-            throw new IllegalArgumentException(
-                    String.format(Locale.ROOT, "%s = %s: expected %s", name, shown(text), range()));
+            throw Checks.wrong(String.format(Locale.ROOT, "%s = %s: expected %s", name, shown(text), range()));
         }
     }
 
@@ -296,7 +296,7 @@ public record Setting(
             Setting setting = settings.stream()
                     .filter(s -> s.name().equals(key))
                     .findFirst()
-                    .orElseThrow(() -> new IllegalArgumentException(owner + " has no setting \"" + key + "\"; it has "
+                    .orElseThrow(() -> Checks.wrong(owner + " has no setting \"" + key + "\"; it has "
                             + (settings.isEmpty()
                                     ? "none"
                                     : String.join(

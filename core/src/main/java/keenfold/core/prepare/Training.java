@@ -173,7 +173,7 @@ public final class Training {
     public static double[][] columns(Table table) {
         List<double[]> columns = table.columns().stream()
                 .map(c -> c.match(Numbers::toArray, k -> {
-                    throw new IllegalArgumentException("column \"" + k.name() + "\" is no number column");
+                    throw Checks.wrong("column \"" + k.name() + "\" is no number column");
                 }))
                 .toList();
         return columns.toArray(double[][]::new);

@@ -5,10 +5,12 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import keenfold.core.data.Checks;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.EqualRows;
 import keenfold.core.data.Numbers;
 import keenfold.core.data.Rows;
+import keenfold.core.data.ValueException;
 
 /**
  * What splits look like, and whether they are sound: recounted from the rows of both sides, whoever made them.
@@ -134,11 +136,11 @@ public record Audit(List<Facts> splits, List<Check> checks) {
         }
     }
 
-    private static IllegalArgumentException divided(DataSet data, int row, int repeat, int fold) {
+    private static ValueException divided(DataSet data, int row, int repeat, int fold) {
         String what = data.groups()
                 .map(g -> "the group \"" + g.levels().get(g.code(row)) + "\" (column \"" + g.name() + "\")")
                 .orElse("a row");
-        return new IllegalArgumentException("data set \"" + data.name() + "\": " + what + ", to which row "
+        return Checks.wrong("data set \"" + data.name() + "\": " + what + ", to which row "
                 + data.sourceRow(row) + " belongs, stands on both sides in repeat " + (repeat + 1) + ", fold "
                 + (fold + 1) + "; correct the splits, or do without "
                 + (data.groups().isPresent() ? "groups" : "bind-equal"));

@@ -63,7 +63,7 @@ public record OutOfBag(int repeats, boolean stratified) implements Scheme {
                 return drawn;
             }
         }
-        throw new IllegalArgumentException("data set \"" + data.name() + "\" is too small for out-of-bag: no draw"
+        throw Checks.wrong("data set \"" + data.name() + "\" is too small for out-of-bag: no draw"
                 + " leaves a row to test; use leave-one-out");
     }
 

@@ -40,7 +40,7 @@ public final class Splits {
             return Arrays.stream(values())
                     .filter(f -> f.label.equals(label))
                     .findFirst()
-                    .orElseThrow(() -> new IllegalArgumentException("\"" + label + "\" is no form of splits"));
+                    .orElseThrow(() -> Checks.wrong("\"" + label + "\" is no form of splits"));
         }
     }
 

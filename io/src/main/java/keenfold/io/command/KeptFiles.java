@@ -78,7 +78,7 @@ record KeptFiles(Map<String, byte[]> files) {
                     name);
             return to;
         } catch (InvalidPathException e) {
-            throw new IllegalArgumentException("a file of the model cannot be called \"" + name + "\"", e);
+            throw Checks.wrong("a file of the model cannot be called \"" + name + "\"", e);
         }
     }
 
@@ -99,8 +99,16 @@ record KeptFiles(Map<String, byte[]> files) {
         Path anywhere = Path.of("model").toAbsolutePath();
         for (int i = 0; i < names.size(); i++) {
             inside(anywhere, names.get(i));
-            files.put(names.get(i), Base64.getDecoder().decode(contents.get(i).text("base64")));
+            files.put(names.get(i), decoded(names.get(i), contents.get(i).text("base64")));
         }
         return new KeptFiles(files);
+    }
+
+    private static byte[] decoded(String name, String text) {
+        try {
+            return Base64.getDecoder().decode(text);
+        } catch (IllegalArgumentException e) {
+            throw Checks.wrong("file \"" + name + "\" is not written in base64: " + e.getMessage(), e);
+        }
     }
 }

@@ -15,6 +15,7 @@ import java.util.stream.Collectors;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Plural;
 import keenfold.core.data.Suggestion;
+import keenfold.core.data.ValueException;
 import keenfold.io.InputException;
 import keenfold.io.Reason;
 import keenfold.io.ledger.table.CandidateTable;
@@ -49,7 +50,7 @@ public final class LedgerEdit {
     private <T> T changed(Change<T> change) {
         try (WritableLedger open = WritableLedger.of(file)) {
             return change.make(open);
-        } catch (IllegalArgumentException e) {
+        } catch (ValueException e) {
             throw new InputException(file.toString(), String.valueOf(e.getMessage()), e);
         } catch (SQLException e) {
             throw LedgerFile.unusable(file, e);
@@ -109,12 +110,11 @@ public final class LedgerEdit {
                     .filter(c -> c.name().equals(from))
                     .findFirst()
                     .ifPresent(c -> {
-                        throw new IllegalArgumentException(String.format(
+                        throw Checks.wrong(String.format(
                                 "\"%s\" is a member of \"%s\", an entry of the plan; give that another name",
                                 from, c.family()));
                     });
-            throw new IllegalArgumentException(
-                    "no candidate is called \"" + from + "\"" + Suggestion.hint(from, families));
+            throw Checks.wrong("no candidate is called \"" + from + "\"" + Suggestion.hint(from, families));
         }
         Plan renamed = PlanEdit.renamed(plan, from, to);
         CandidateTable.place(connection, version(connection, renamed), renamed.candidates(), ids(rows));
@@ -173,7 +173,7 @@ public final class LedgerEdit {
         for (int t = 0; t < plan.data().size(); t++) {
             DataSetTable.Row row = rows.get(plan.data().get(t).name());
             if (row == null) {
-                throw new IllegalArgumentException("data set " + (t + 1) + " of the plan is not there");
+                throw Checks.wrong("data set " + (t + 1) + " of the plan is not there");
             }
             DataSetTable.place(
                     connection, row.id(), t, last.number(), plan.data().get(t), row.repeats());

@@ -6,6 +6,7 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Optional;
+import keenfold.core.data.ValueException;
 import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.HalfFit;
 import keenfold.core.run.result.Results;
@@ -60,7 +61,7 @@ public final class LedgerReader {
             LedgerReader reader = new LedgerReader(file, connection);
             try {
                 return reading.of(reader);
-            } catch (IllegalArgumentException e) {
+            } catch (ValueException e) {
                 // Whatever is made of the values of a ledger checks them.
                 throw reader.hurt(String.valueOf(e.getMessage()));
             }

@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -12,6 +13,7 @@ import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.function.Function;
 import keenfold.core.data.Checks;
+import keenfold.core.data.ValueException;
 import keenfold.core.run.candidate.Candidate;
 import keenfold.core.run.candidate.FitIdentity;
 import keenfold.core.run.result.Results;
@@ -141,15 +143,14 @@ final class LedgerView implements StoredFits.Places {
         List<T> all = new ArrayList<>();
         for (int i = 0; i < count; i++) {
             int number = i + 1;
-            all.add(placed.get(i)
-                    .orElseThrow(() -> new IllegalArgumentException(what + " " + number + " is not there")));
+            all.add(placed.get(i).orElseThrow(() -> Checks.wrong(what + " " + number + " is not there")));
         }
         return all;
     }
 
     private void add(DataSetTable.Row row, DataSpec spec, String name, Plan inForce) throws SQLException {
         Task all = DataSetTable.read(connection, row.id(), name, spec, withMetrics ? inForce.metrics() : List.of())
-                .orElseThrow(() -> new IllegalArgumentException("data set \"" + name + "\" is not there"));
+                .orElseThrow(() -> Checks.wrong("data set \"" + name + "\" is not there"));
         whole.put(row.id(), all);
         dataSetPlaces.put(row.id(), tasks.size());
         repeats.put(row.id(), row.repeats());
@@ -159,7 +160,7 @@ final class LedgerView implements StoredFits.Places {
     private void addFormer(DataSetTable.Row row, DataSpec spec, Plan inForce) throws SQLException {
         try {
             add(row, spec, spec.name(), inForce);
-        } catch (IllegalArgumentException e) {
+        } catch (ValueException e) {
             throw new InputException(
                     file.toString(),
                     "data set \"" + spec.name() + "\" is not in the plan any more, and cannot be read by its metrics: "
@@ -182,7 +183,7 @@ final class LedgerView implements StoredFits.Places {
         return plans.computeIfAbsent(number, n -> versions.stream()
                 .filter(v -> v.number() == n)
                 .findFirst()
-                .orElseThrow(() -> new IllegalArgumentException("version " + n + " of the plan is not there"))
+                .orElseThrow(() -> Checks.wrong("version " + n + " of the plan is not there"))
                 .plan(file));
     }
 
@@ -191,7 +192,7 @@ final class LedgerView implements StoredFits.Places {
         return planOf(row.plan()).candidates().stream()
                 .filter(c -> c.name().equals(row.named()))
                 .findFirst()
-                .orElseThrow(() -> new IllegalArgumentException(
+                .orElseThrow(() -> Checks.wrong(
                         "version " + row.plan() + " of the plan has no candidate \"" + row.named() + "\""));
     }
 
@@ -229,8 +230,8 @@ final class LedgerView implements StoredFits.Places {
         return planOf(row.plan()).data().stream()
                 .filter(d -> d.name().equals(row.named()))
                 .findFirst()
-                .orElseThrow(() -> new IllegalArgumentException(
-                        "version " + row.plan() + " of the plan has no data set \"" + row.named() + "\""))
+                .orElseThrow(() ->
+                        Checks.wrong("version " + row.plan() + " of the plan has no data set \"" + row.named() + "\""))
                 .withName(formerName(row));
     }
 
@@ -252,7 +253,7 @@ final class LedgerView implements StoredFits.Places {
     /** Returns a data set by its id, with all splits that are there. */
     Task task(int id) {
         return Optional.ofNullable(whole.get(id))
-                .orElseThrow(() -> new IllegalArgumentException("data set " + (id + 1) + " is not there"));
+                .orElseThrow(() -> Checks.wrong("data set " + (id + 1) + " is not there"));
     }
 
     /** Returns the names of candidates and data sets that are in the ledger and not in the plan any more. */
@@ -263,7 +264,14 @@ final class LedgerView implements StoredFits.Places {
     /** Returns what of predictions is kept. */
     Results.Kept kept() throws SQLException {
         String text = AboutTable.get(connection, AboutTable.KEPT);
-        return text.isEmpty() ? Results.Kept.PROBABILITIES : Results.Kept.valueOf(text);
+        if (text.isEmpty()) {
+            return Results.Kept.PROBABILITIES;
+        }
+        return Arrays.stream(Results.Kept.values())
+                .filter(k -> k.name().equals(text))
+                .findFirst()
+                .orElseThrow(
+                        () -> Checks.wrong("what is kept of predictions is \"" + text + "\", which no ledger says"));
     }
 
     /** Returns the fits of the ledger. */
@@ -296,7 +304,7 @@ final class LedgerView implements StoredFits.Places {
     public int dataSet(int id, int repeat) {
         Integer place = dataSetPlaces.get(id);
         if (place == null) {
-            throw new IllegalArgumentException("a fit is of a data set that is not there");
+            throw Checks.wrong("a fit is of a data set that is not there");
         }
         if (place < 0) {
             return NOWHERE;
@@ -312,7 +320,7 @@ final class LedgerView implements StoredFits.Places {
     public int candidate(int id) {
         Integer place = candidatePlaces.get(id);
         if (place == null) {
-            throw new IllegalArgumentException("a fit is of a candidate that is not there");
+            throw Checks.wrong("a fit is of a candidate that is not there");
         }
         return place;
     }

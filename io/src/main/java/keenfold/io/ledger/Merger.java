@@ -15,6 +15,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import keenfold.core.data.Checks;
+import keenfold.core.data.ValueException;
 import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.run.Halving;
 import keenfold.core.run.result.Results;
@@ -187,7 +188,7 @@ public final class Merger implements AutoCloseable {
             } else {
                 source.damaged.add(HEAD_DAMAGED);
             }
-        } catch (IllegalArgumentException e) {
+        } catch (ValueException e) {
             // Whatever is made of the values of a ledger checks them.
             throw new InputException(file.toString(), "the ledger is damaged: " + e.getMessage(), e);
         } catch (SQLException | IOException e) {
@@ -253,7 +254,7 @@ public final class Merger implements AutoCloseable {
                 try {
                     Optional<FitRow> row = FitRow.read(id, fit, scores, prediction);
                     values = row.isPresent() ? sound(source, row.get(), tested, view, places) : values;
-                } catch (SQLException | RuntimeException e) {
+                } catch (SQLException | ValueException e) {
                     source.damaged.add("fit number " + id + " cannot be read (" + e.getMessage() + ")");
                 }
                 if (values.isPresent()) {
@@ -275,7 +276,7 @@ public final class Merger implements AutoCloseable {
             FitValues values = FitValues.of(row, tested.task(row), tested.of(row));
             Checks.that(places.candidates().containsKey(row.candidate), "is of no candidate");
             return Optional.of(values);
-        } catch (IllegalArgumentException | IndexOutOfBoundsException e) {
+        } catch (ValueException e) {
             source.damaged.add(place(row, view, places) + " does not agree with its checksum");
             return Optional.empty();
         }

@@ -59,7 +59,7 @@ public final class Openings {
             Connection connection = open.connection();
             String rows = Fingerprint.ofHeldBack(held);
             DataSetTable.setHeldBack(connection, dataset, rows);
-            takeOver(ledger, connection, rows, held.sourceRows());
+            takeOver(ledger, connection, rows);
             // To the millisecond, by which one look is told from the next wherever it is written down.
             String at = now.truncatedTo(ChronoUnit.MILLIS).toString();
             Opening opening = new Opening(at, dataset, Optional.of(rows), candidate, Optional.empty());
@@ -81,7 +81,7 @@ public final class Openings {
     }
 
     /** Writes into a ledger what the ledgers beside it remember of rows that it holds back. */
-    static void takeOver(Path ledger, Connection connection, String rows, int[] sourceRows) throws SQLException {
+    static void takeOver(Path ledger, Connection connection, String rows) throws SQLException {
         Path folder = Optional.ofNullable(ledger.toAbsolutePath().getParent()).orElse(Path.of(""));
         List<Path> beside = new ArrayList<>();
         try (DirectoryStream<Path> files = Files.newDirectoryStream(folder, "*.kfl")) {
@@ -93,13 +93,13 @@ public final class Openings {
         beside.sort(null);
         for (Path other : beside) {
             if (!other.getFileName().equals(ledger.getFileName())) {
-                OpeningTable.join(connection, ofOther(other, rows, sourceRows), String.valueOf(other.getFileName()));
+                OpeningTable.join(connection, ofOther(other, rows), String.valueOf(other.getFileName()));
             }
         }
     }
 
     /** Openings of the same rows through another ledger; none if it cannot be read. */
-    private static List<Opening> ofOther(Path other, String rows, int[] sourceRows) {
+    private static List<Opening> ofOther(Path other, String rows) {
         if (!Files.isRegularFile(other)) {
             return List.of();
         }

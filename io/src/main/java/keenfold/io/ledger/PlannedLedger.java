@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import keenfold.core.data.DataSet;
+import keenfold.core.data.ValueException;
 import keenfold.core.run.Comparison;
 import keenfold.core.run.Shard;
 import keenfold.core.run.result.Results;
@@ -89,7 +90,7 @@ record PlannedLedger(
         } catch (SQLException e) {
             lock.close();
             throw LedgerFile.unusable(file, e);
-        } catch (IllegalArgumentException e) {
+        } catch (ValueException e) {
             lock.close();
             throw new InputException(file.toString(), String.valueOf(e.getMessage()), e);
         } catch (RuntimeException e) {
@@ -129,7 +130,7 @@ record PlannedLedger(
         for (LoadedData loaded : data) {
             if (loaded.heldBack().isPresent() && shard.isEmpty()) {
                 DataSet held = loaded.heldBack().get();
-                Openings.takeOver(file, connection, Fingerprint.ofHeldBack(held), held.sourceRows());
+                Openings.takeOver(file, connection, Fingerprint.ofHeldBack(held));
             }
         }
         return new PlanChange.InForce(

@@ -23,6 +23,7 @@ import java.util.zip.ZipException;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Classes;
 import keenfold.core.data.State;
+import keenfold.core.data.ValueException;
 import keenfold.core.run.pipeline.FittedPipeline;
 import keenfold.io.FileLook;
 import keenfold.io.InputException;
@@ -118,7 +119,7 @@ public record ModelFile(Schema columns, String target, List<String> classes, Fit
             json.nextToken();
             State state = StateJson.read(json);
             if (json.nextToken() != null) {
-                throw new IllegalArgumentException("something stands behind the model");
+                throw Checks.wrong("something stands behind the model");
             }
             return of(state, programs);
         } catch (NoSuchFileException e) {
@@ -134,7 +135,7 @@ public record ModelFile(Schema columns, String target, List<String> classes, Fit
                     e);
         } catch (EOFException e) {
             throw new InputException(file.toString(), "is cut off: the end of the model is missing", e);
-        } catch (IllegalArgumentException e) {
+        } catch (ValueException e) {
             throw new InputException(
                     file.toString(), "is no model of Keen Fold, or a damaged one: " + e.getMessage(), e);
         } catch (com.fasterxml.jackson.core.JacksonException e) {

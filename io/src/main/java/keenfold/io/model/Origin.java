@@ -2,6 +2,7 @@ package keenfold.io.model;
 
 import java.util.ArrayList;
 import java.util.List;
+import keenfold.core.data.Checks;
 import keenfold.core.data.State;
 import keenfold.results.ModelScore;
 
@@ -68,8 +69,16 @@ public record Origin(
                 state.whole("rows", 1, Integer.MAX_VALUE),
                 state.text("fingerprint"),
                 state.text("plan"),
-                Long.parseLong(state.text("seed")),
+                seed(state.text("seed")),
                 state.text("program"),
                 scores);
+    }
+
+    private static long seed(String text) {
+        try {
+            return Long.parseLong(text);
+        } catch (NumberFormatException e) {
+            throw Checks.wrong("its seed, \"" + text + "\", is not a whole number", e);
+        }
     }
 }

@@ -108,7 +108,7 @@ public record Schema(List<OfColumn> columns, char decimal, List<String> missing)
             Kind kind = Arrays.stream(Kind.values())
                     .filter(k -> k.name().toLowerCase(Locale.ROOT).equals(c.kind()))
                     .findFirst()
-                    .orElseThrow(() -> new IllegalArgumentException("a column of kind \"" + c.kind() + "\""));
+                    .orElseThrow(() -> Checks.wrong("a column of kind \"" + c.kind() + "\""));
             columns.add(new OfColumn(c.text("name"), kind, c.texts("levels")));
         }
         long names = columns.stream().map(OfColumn::name).distinct().count();

@@ -8,7 +8,9 @@ import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import keenfold.core.data.Checks;
 import keenfold.core.data.State;
+import keenfold.core.data.ValueException;
 
 /**
  * States as JSON, and back to the last bit.
@@ -229,8 +231,8 @@ final class StateJson {
         }
     }
 
-    private static IllegalArgumentException wrong(JsonParser json, String expected) {
-        return new IllegalArgumentException(String.format(
+    private static ValueException wrong(JsonParser json, String expected) {
+        return Checks.wrong(String.format(
                 java.util.Locale.ROOT,
                 "line %d, column %d: expected %s",
                 json.currentLocation().getLineNr(),

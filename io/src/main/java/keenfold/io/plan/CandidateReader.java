@@ -219,7 +219,7 @@ final class CandidateReader {
         return Arrays.stream(Tuning.By.values())
                 .filter(b -> b.label().equals(text))
                 .findFirst()
-                .orElseThrow(() -> new IllegalArgumentException("by: " + text + ": expected best-mean or one-se"));
+                .orElseThrow(() -> Checks.wrong("by: " + text + ": expected best-mean or one-se"));
     }
 
     /** Makes the members of a family, the last varied setting changing fastest; of many, a sample if one is asked for. */
@@ -284,7 +284,7 @@ final class CandidateReader {
             return AdoptedKind.KIND;
         }
         return ClassifierKinds.of(text)
-                .orElseThrow(() -> new IllegalArgumentException(
-                        "classifier \"" + text + "\" is not known" + Suggestion.hint(text, names)));
+                .orElseThrow(
+                        () -> Checks.wrong("classifier \"" + text + "\" is not known" + Suggestion.hint(text, names)));
     }
 }

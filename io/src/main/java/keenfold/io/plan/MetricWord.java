@@ -2,6 +2,7 @@ package keenfold.io.plan;
 
 import java.util.List;
 import java.util.Optional;
+import keenfold.core.data.Checks;
 import keenfold.core.data.Suggestion;
 import keenfold.core.metric.catalog.Measure;
 import keenfold.core.metric.catalog.Measures;
@@ -21,7 +22,7 @@ public final class MetricWord {
         if (Measures.of(base).isEmpty()) {
             List<String> known = Measures.all().stream().map(Measure::label).toList();
             Optional<String> near = Suggestion.to(base, known);
-            throw new IllegalArgumentException("metric \"" + base + "\" is not known"
+            throw Checks.wrong("metric \"" + base + "\" is not known"
                     + near.map(n -> "; the nearest is \"" + n + "\"").orElse("")
                     + "; keenfold catalog metrics lists all");
         }

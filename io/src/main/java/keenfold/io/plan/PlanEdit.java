@@ -116,12 +116,12 @@ public final class PlanEdit {
                     .filter(m -> names.contains(m.name()))
                     .findFirst()
                     .ifPresent(m -> {
-                        throw new IllegalArgumentException(String.format(
+                        throw Checks.wrong(String.format(
                                 "candidate \"%s\" is a member of \"%s\", which stays", m.name(), candidate.name()));
                     });
         }
         plan.evidence().against().filter(names::contains).ifPresent(a -> {
-            throw new IllegalArgumentException(
+            throw Checks.wrong(
                     String.format("the plan compares the others with \"%s\" (evidence: {against: %1$s})", a));
         });
         return checked(plan.withCandidates(FamilyUnion.of(left)));

@@ -11,6 +11,7 @@ import java.util.Set;
 import java.util.function.Function;
 import keenfold.core.data.Checks;
 import keenfold.core.data.Suggestion;
+import keenfold.core.data.ValueException;
 import keenfold.io.InputException;
 import org.yaml.snakeyaml.nodes.MappingNode;
 import org.yaml.snakeyaml.nodes.Node;
@@ -120,7 +121,7 @@ final class PlanNode {
     <T> T as(Function<String, T> reading) {
         try {
             return reading.apply(text());
-        } catch (IllegalArgumentException e) {
+        } catch (ValueException e) {
             throw wrong(String.valueOf(e.getMessage()).replace(text(), shortened(text())));
         }
     }
@@ -178,7 +179,7 @@ final class PlanNode {
     <T> T check(java.util.function.Supplier<T> made) {
         try {
             return made.get();
-        } catch (IllegalArgumentException e) {
+        } catch (ValueException e) {
             throw wrong(Optional.ofNullable(e.getMessage()).orElse("cannot be used"));
         }
     }

@@ -316,7 +316,7 @@ public final class PlanReader {
         try {
             return Charset.forName(text);
         } catch (IllegalArgumentException e) {
-            throw new IllegalArgumentException(
+            throw Checks.wrong(
                     "encoding \"" + text + "\" is not known; expected one such as UTF-8, windows-1252 or UTF-16", e);
         }
     }
@@ -478,8 +478,7 @@ public final class PlanReader {
     /** Reads one of some names. */
     private static <T> T named(String key, String text, List<String> known, Function<String, Optional<T>> of) {
         return of.apply(text)
-                .orElseThrow(() -> new IllegalArgumentException(
-                        key + " \"" + text + "\" is not known" + Suggestion.hint(text, known)));
+                .orElseThrow(() -> Checks.wrong(key + " \"" + text + "\" is not known" + Suggestion.hint(text, known)));
     }
 
     private static Choosing choosing(PlanNode node) {
@@ -511,8 +510,7 @@ public final class PlanReader {
     private static Rule ruleNamed(String text) {
         String name = text.substring(0, text.indexOf('=') < 0 ? text.length() : text.indexOf('='));
         if (!Rule.labels().contains(name)) {
-            throw new IllegalArgumentException(
-                    "rule \"" + text + "\" is not known" + Suggestion.hint(text, Rule.labels()));
+            throw Checks.wrong("rule \"" + text + "\" is not known" + Suggestion.hint(text, Rule.labels()));
         }
         return Rule.parse(text);
     }

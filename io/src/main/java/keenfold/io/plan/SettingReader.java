@@ -174,8 +174,7 @@ final class SettingReader {
     private static StepKind stepKind(String text) {
         List<String> names = StepKinds.all().stream().map(StepKind::name).toList();
         return StepKinds.of(text)
-                .orElseThrow(() -> new IllegalArgumentException(
-                        "step \"" + text + "\" is not known" + Suggestion.hint(text, names)));
+                .orElseThrow(() -> Checks.wrong("step \"" + text + "\" is not known" + Suggestion.hint(text, names)));
     }
 
     private static List<String> values(Setting setting, PlanNode node) {

@@ -51,8 +51,8 @@ public final class TryReader {
             int at = words[i].indexOf('=');
             String key = at < 0 ? words[i] : words[i].substring(0, at);
             Setting setting = kind.setting(key)
-                    .orElseThrow(() -> new IllegalArgumentException("\"" + text + "\": " + kind.name()
-                            + " has no setting \"" + key + "\"" + Suggestion.hint(key, known)));
+                    .orElseThrow(() -> Checks.wrong("\"" + text + "\": " + kind.name() + " has no setting \"" + key
+                            + "\"" + Suggestion.hint(key, known)));
             Checks.that(at > 0, "\"%s\": expected %s=VALUE", text, key);
             List<String> values = List.of(words[i].substring(at + 1).split(",", -1));
             values.forEach(setting::check);

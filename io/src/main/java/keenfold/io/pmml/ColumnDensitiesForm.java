@@ -50,7 +50,7 @@ final class ColumnDensitiesForm {
     }
 
     private static boolean kernels(ColumnDensities.Kernels density) {
-        throw new IllegalArgumentException("naive-bayes with kernel densities has no form in PMML:"
+        throw Checks.wrong("naive-bayes with kernel densities has no form in PMML:"
                 + " it has normal ones for numbers, and no kernels");
     }
 

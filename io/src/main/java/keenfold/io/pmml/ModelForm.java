@@ -51,7 +51,7 @@ final class ModelForm implements LearnedModel.Cases<ModelChain> {
 
     @Override
     public ModelChain outsideModel(OutsideModel model) {
-        throw new IllegalArgumentException("a model of the classifier \"" + model.of()
+        throw Checks.wrong("a model of the classifier \"" + model.of()
                 + "\", which is not Keen Fold's own, has no form in the standard");
     }
 
@@ -131,7 +131,7 @@ final class ModelForm implements LearnedModel.Cases<ModelChain> {
 
     @Override
     public ModelChain nearestRows(NearestRows model) {
-        throw new IllegalArgumentException("nearest has no form in PMML: its neighbours are exactly so many rows,"
+        throw Checks.wrong("nearest has no form in PMML: its neighbours are exactly so many rows,"
                 + " whichever of equally near ones, and it leaves their probabilities open");
     }
 

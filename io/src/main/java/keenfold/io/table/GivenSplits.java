@@ -13,6 +13,7 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.IntStream;
 import keenfold.core.data.Categories;
+import keenfold.core.data.Checks;
 import keenfold.core.data.Column;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Numbers;
@@ -196,8 +197,8 @@ public final class GivenSplits {
             for (int[] counts : repeat.values()) {
                 for (int i = 0; i < counts.length; i++) {
                     if (counts[i] == 0 && foldOf[r][i] >= 0) {
-                        throw new IllegalArgumentException("row " + data.sourceRow(i)
-                                + " is tested in two folds of repeat " + new TreeSet<>(sides.keySet()).toArray()[r]);
+                        throw Checks.wrong("row " + data.sourceRow(i) + " is tested in two folds of repeat "
+                                + new TreeSet<>(sides.keySet()).toArray()[r]);
                     }
                     foldOf[r][i] = counts[i] == 0 ? f : foldOf[r][i];
                 }

@@ -208,7 +208,7 @@ public final class ResultTable {
             if (cell instanceof Number n) {
                 return n.doubleValue();
             }
-            throw new IllegalArgumentException("column " + key + " holds no numbers");
+            throw Checks.wrong("column " + key + " holds no numbers");
         }
 
         /** Returns a cell as people read it. */
@@ -254,7 +254,7 @@ public final class ResultTable {
                 return c;
             }
         }
-        throw new IllegalArgumentException("no column " + key + "; there are "
+        throw Checks.wrong("no column " + key + "; there are "
                 + String.join(", ", columns.stream().map(Column::key).toList()));
     }
 

@@ -9,6 +9,7 @@ import java.util.stream.Collectors;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Notice;
 import keenfold.core.data.Suggestion;
+import keenfold.core.data.ValueException;
 import keenfold.core.infer.FinalScore;
 import keenfold.core.infer.Inference;
 import keenfold.core.infer.MetricInference;
@@ -325,7 +326,7 @@ public final class Training {
                             .findFirst()
                             .map(CommandClassifier::programs)
                             .orElse(Programs.NONE)));
-        } catch (FitFailure | IllegalArgumentException e) {
+        } catch (FitFailure | ValueException e) {
             throw new InputException(source.toString(), "candidate \"" + candidate.name() + "\": " + e.getMessage(), e);
         }
     }

@@ -15,6 +15,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
 import keenfold.core.data.Notice;
+import keenfold.core.data.ValueException;
 import keenfold.core.infer.Inference;
 import keenfold.core.run.Parallel;
 import keenfold.core.run.result.Results;
@@ -252,7 +253,7 @@ public final class ReportMaker {
                 drawn.add(new ToDraw(
                         figures.figure(kind, s, List.of(), more, Contrasts.BEST),
                         file(s.data(), ofMetric ? s.metric().metric().name() : "", kind)));
-            } catch (IllegalArgumentException e) {
+            } catch (ValueException e) {
                 left.add(s.data() + ", figure " + kind.label() + ": " + e.getMessage());
             }
         }
@@ -263,7 +264,7 @@ public final class ReportMaker {
             own.add(new ToDraw(
                     figures.columns(s, List.of(), new ColumnTraining(plan, ledger, asked.data(), 1, parallel)),
                     file(s.data(), "", FigureKind.COLUMNS)));
-        } catch (InputException | IllegalArgumentException e) {
+        } catch (InputException | ValueException e) {
             left.add(s.data() + ", figure columns: " + e.getMessage());
         }
     }
@@ -314,7 +315,7 @@ public final class ReportMaker {
                         part,
                         across.warnings(),
                         new ToDraw(figures.ranks(part), file("across", metric, FigureKind.RANKS))));
-            } catch (InputException | IllegalArgumentException e) {
+            } catch (InputException | ValueException e) {
                 left.add("mean ranks by " + metric + ": " + e.getMessage());
             }
         }

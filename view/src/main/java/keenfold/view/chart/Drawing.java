@@ -31,7 +31,7 @@ public final class Drawing {
             case "svg" -> svg(figure, look).getBytes(StandardCharsets.UTF_8);
             case "pdf" -> PdfDrawing.of(figure, look);
             case "png" -> png(figure, look, scale);
-            default -> throw new IllegalArgumentException("format " + format + ": expected one of " + FORMATS);
+            default -> throw Checks.wrong("format " + format + ": expected one of " + FORMATS);
         };
     }
 

@@ -84,8 +84,7 @@ public final class FigureFactory {
             case CALIBRATION -> CurveFigures.calibration(s);
             case CONFUSION -> TableFigures.confusion(s);
             case THRESHOLDS -> CurveFigures.thresholds(s, more.orElseThrow());
-            case DIFFERENCES, RANKS, COLUMNS, TREE ->
-                throw new IllegalArgumentException(kind.label() + " has its own method");
+            case DIFFERENCES, RANKS, COLUMNS, TREE -> throw Checks.wrong(kind.label() + " has its own method");
         };
     }
 

@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import keenfold.core.data.Checks;
 
 /** The papers and books that methods are cited by, as BibTeX. */
 final class Literature {
@@ -66,7 +67,7 @@ final class Literature {
     static String entry(String key) {
         String entry = ENTRIES.get(key);
         if (entry == null) {
-            throw new IllegalArgumentException("no entry " + key);
+            throw Checks.wrong("no entry " + key);
         }
         return entry;
     }

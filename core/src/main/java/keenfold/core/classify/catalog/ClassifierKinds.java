@@ -22,6 +22,7 @@ import keenfold.core.classify.svm.SvmKind;
 import keenfold.core.classify.tree.ForestKind;
 import keenfold.core.classify.tree.TreeKind;
 import keenfold.core.data.Checks;
+import keenfold.core.data.ValueException;
 
 /** The kinds of classifiers there are. */
 public final class ClassifierKinds {
@@ -77,14 +78,14 @@ public final class ClassifierKinds {
         private static final Outside FOUND = new Outside();
 
         private final List<ClassifierKind> kinds;
-        private final Optional<IllegalArgumentException> refused;
+        private final Optional<ValueException> refused;
 
         private Outside() {
             List<ClassifierKind> found = List.of();
-            Optional<IllegalArgumentException> why = Optional.empty();
+            Optional<ValueException> why = Optional.empty();
             try {
                 found = find(ServiceLoader.load(MoreClassifiers.class));
-            } catch (IllegalArgumentException e) {
+            } catch (ValueException e) {
                 why = Optional.of(e);
             }
             this.kinds = found;
@@ -93,7 +94,7 @@ public final class ClassifierKinds {
 
         static List<ClassifierKind> kinds() {
             if (FOUND.refused.isPresent()) {
-                throw new IllegalArgumentException(FOUND.refused.get().getMessage(), FOUND.refused.get());
+                throw Checks.wrong(String.valueOf(FOUND.refused.get().getMessage()), FOUND.refused.get());
             }
             return FOUND.kinds;
         }
@@ -121,7 +122,7 @@ public final class ClassifierKinds {
                 }
             }
         } catch (ServiceConfigurationError | LinkageError e) {
-            throw new IllegalArgumentException("a plug-in cannot be loaded: " + e.getMessage(), e);
+            throw Checks.wrong("a plug-in cannot be loaded: " + e.getMessage(), e);
         }
         kinds.sort(Comparator.comparing(ClassifierKind::name));
         return List.copyOf(kinds);

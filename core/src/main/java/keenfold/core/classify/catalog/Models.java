@@ -15,6 +15,7 @@ import keenfold.core.classify.network.Network;
 import keenfold.core.classify.svm.Svm;
 import keenfold.core.classify.tree.Forest;
 import keenfold.core.classify.tree.Tree;
+import keenfold.core.data.Checks;
 import keenfold.core.learned.BoostedTrees;
 import keenfold.core.learned.ClassForest;
 import keenfold.core.learned.ClassShares;
@@ -64,7 +65,7 @@ public final class Models implements LearnedModel.Cases<Model> {
     public static Model ofKind(OutsideModel learned) {
         return ClassifierKinds.of(learned.of())
                 .flatMap(ClassifierKind::restorer)
-                .orElseThrow(() -> new IllegalArgumentException("it is of a classifier \"" + learned.of()
+                .orElseThrow(() -> Checks.wrong("it is of a classifier \"" + learned.of()
                         + "\", which is not there, or makes no model again of what it learned; a plug-in is named in"
                         + " KEENFOLD_PARTS"))
                 .apply(learned.learned());

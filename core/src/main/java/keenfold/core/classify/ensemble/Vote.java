@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import keenfold.core.classify.Classifier;
 import keenfold.core.classify.Model;
+import keenfold.core.data.Checks;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.Table;
 import keenfold.core.data.Vector;
@@ -33,12 +34,12 @@ public record Vote(boolean byLabel, List<Double> weights) implements Classifier 
         double sum = 0;
         for (double w : weights) {
             if (!(w >= 0)) {
-                throw new IllegalArgumentException("weights: " + w + ": expected numbers of at least 0");
+                throw Checks.wrong("weights: " + w + ": expected numbers of at least 0");
             }
             sum += w;
         }
         if (!weights.isEmpty() && !(sum > 0)) {
-            throw new IllegalArgumentException("weights: at least one must be above 0");
+            throw Checks.wrong("weights: at least one must be above 0");
         }
     }
 

@@ -36,7 +36,7 @@ public record MetricLimit(MetricName metric, boolean atLeast, double bound) {
         try {
             bound = Double.parseDouble(matcher.group(3));
         } catch (NumberFormatException e) {
-            throw new IllegalArgumentException(
+            throw Checks.wrong(
                     "\"" + text + "\": " + matcher.group(3) + " is not a number; write for example specificity>=0.9",
                     e);
         }

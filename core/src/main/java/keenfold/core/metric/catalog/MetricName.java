@@ -39,7 +39,7 @@ public record MetricName(String text, Measure measure, double number, String for
         String base = equals < 0 ? named : named.substring(0, equals);
         String form = colon < 0 ? "" : text.substring(colon + 1);
         Measure measure = Measures.of(base)
-                .orElseThrow(() -> new IllegalArgumentException(String.format(
+                .orElseThrow(() -> Checks.wrong(String.format(
                         "metric \"%s\" is not known; there are %s",
                         base, Measures.all().stream().map(Measure::label).collect(Collectors.joining(", ")))));
         if (colon >= 0) {

@@ -3,6 +3,7 @@ package keenfold.core.prepare.step;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import keenfold.core.data.Checks;
 import keenfold.core.learned.ColumnTransform;
 import keenfold.core.learned.DatePart;
 import keenfold.core.learned.FitFailure;
@@ -50,10 +51,9 @@ record DateParts(List<DatePart> parts, Some some) implements StepOnSome {
         List<DatePart> parts = new ArrayList<>();
         for (String name : names) {
             DatePart part = DatePart.of(name)
-                    .orElseThrow(() -> new IllegalArgumentException(
-                            "parts = " + name + ": expected some of " + DatePart.labels()));
+                    .orElseThrow(() -> Checks.wrong("parts = " + name + ": expected some of " + DatePart.labels()));
             if (parts.contains(part)) {
-                throw new IllegalArgumentException("parts: " + name + " stands there twice");
+                throw Checks.wrong("parts: " + name + " stands there twice");
             }
             parts.add(part);
         }

@@ -2,6 +2,7 @@ package keenfold.core.prepare.step;
 
 import java.util.List;
 import java.util.stream.IntStream;
+import keenfold.core.data.Checks;
 import keenfold.core.data.Column;
 import keenfold.core.learned.LearnedStep;
 import keenfold.core.prepare.About;
@@ -39,7 +40,7 @@ record Keep(boolean those, Some some) implements StepOnSome {
 
     static Some named(String step, Settings s, Setting names) {
         if (s.names(names).isEmpty()) {
-            throw new IllegalArgumentException(step + " needs the names of columns, as in {" + step + ": [a, b]}");
+            throw Checks.wrong(step + " needs the names of columns, as in {" + step + ": [a, b]}");
         }
         return new Some(s.names(names));
     }

@@ -1,6 +1,7 @@
 package keenfold.core.prepare.step;
 
 import java.util.List;
+import keenfold.core.data.Checks;
 import keenfold.core.learned.ColumnTransform;
 import keenfold.core.learned.LearnedStep;
 import keenfold.core.prepare.About;
@@ -37,7 +38,7 @@ record Rescale(double low, double high, Some some) implements StepOnSome {
 
     Rescale {
         if (!(low < high)) {
-            throw new IllegalArgumentException("rescale: low = " + low + " is not below high = " + high);
+            throw Checks.wrong("rescale: low = " + low + " is not below high = " + high);
         }
     }
 

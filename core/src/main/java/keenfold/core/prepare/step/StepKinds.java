@@ -3,6 +3,7 @@ package keenfold.core.prepare.step;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import keenfold.core.data.Checks;
 import keenfold.core.prepare.Needs;
 import keenfold.core.prepare.StepKind;
 
@@ -53,7 +54,7 @@ public final class StepKinds {
                 .filter(CHANGING_NUMBERS::contains)
                 .findFirst()
                 .ifPresent(before -> {
-                    throw new IllegalArgumentException("date-parts stands behind " + before.name()
+                    throw Checks.wrong("date-parts stands behind " + before.name()
                             + ", which changes numbers: put it before that");
                 });
     }

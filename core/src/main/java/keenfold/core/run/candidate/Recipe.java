@@ -17,6 +17,7 @@ import keenfold.core.data.Checks;
 import keenfold.core.data.RandomSource;
 import keenfold.core.data.Seed;
 import keenfold.core.data.Table;
+import keenfold.core.data.ValueException;
 import keenfold.core.learned.FitFailure;
 import keenfold.core.metric.Costs;
 import keenfold.core.metric.catalog.Measures;
@@ -241,8 +242,8 @@ public record Recipe(
                     metric.text());
             try {
                 thresholdLimit(all);
-            } catch (IllegalArgumentException e) {
-                throw new IllegalArgumentException("threshold: where = " + e.getMessage(), e);
+            } catch (ValueException e) {
+                throw Checks.wrong("threshold: where = " + e.getMessage(), e);
             }
             Checks.that(
                     !has(WrapperKind.CALIBRATE)

@@ -322,7 +322,7 @@ public final class FittedPipeline {
                 none = step.apply(none);
             }
         } catch (IndexOutOfBoundsException | ClassCastException e) {
-            throw new IllegalArgumentException("steps that do not suit the columns", e);
+            throw Checks.wrong("steps that do not suit the columns", e);
         }
         Checks.that(none.names().equals(prepared), "steps make columns %s, not %s", none.names(), prepared);
         Model model = Models.restored(LearnedModel.of(state.part("model"), prepared.size()), outside);
@@ -352,7 +352,7 @@ public final class FittedPipeline {
         try {
             given = model.probabilities(row(none)).length;
         } catch (RuntimeException e) {
-            throw new IllegalArgumentException("a classifier that cannot predict: " + e.getMessage(), e);
+            throw Checks.wrong("a classifier that cannot predict: " + e.getMessage(), e);
         }
         Checks.that(given == classes, "a classifier of %d classes, where there are %d", given, classes);
         return made;

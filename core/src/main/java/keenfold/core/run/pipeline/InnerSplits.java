@@ -5,6 +5,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.OptionalDouble;
 import keenfold.core.data.Seed;
+import keenfold.core.data.ValueException;
 import keenfold.core.learned.FitFailure;
 import keenfold.core.prepare.Settings;
 import keenfold.core.run.candidate.Recipe;
@@ -32,7 +33,7 @@ final class InnerSplits {
                         : new KFold(folds, repeats, true);
         try {
             return scheme.divide(rows.rows(), outer.bound(), seed.value());
-        } catch (IllegalArgumentException e) {
+        } catch (ValueException e) {
             throw new FitFailure(what + " cannot divide the training rows: " + e.getMessage());
         }
     }

@@ -15,6 +15,7 @@ import keenfold.core.data.Classes;
 import keenfold.core.data.CodePoints;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Table;
+import keenfold.core.data.ValueException;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.run.result.Fit;
@@ -111,7 +112,7 @@ public final class AdoptedPredictions {
         if (!candidates.contains(candidate)) {
             try {
                 AdoptedKind.candidate(candidate);
-            } catch (IllegalArgumentException e) {
+            } catch (ValueException e) {
                 throw table.wrong(line, "candidate", String.valueOf(e.getMessage()));
             }
             candidates.add(candidate);

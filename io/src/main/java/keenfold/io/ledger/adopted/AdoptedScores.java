@@ -14,6 +14,7 @@ import java.util.TreeSet;
 import keenfold.core.data.Classes;
 import keenfold.core.data.DataSet;
 import keenfold.core.data.Table;
+import keenfold.core.data.ValueException;
 import keenfold.core.metric.Outcomes;
 import keenfold.core.metric.catalog.MetricName;
 import keenfold.core.run.result.Fit;
@@ -117,7 +118,7 @@ public final class AdoptedScores {
         }
         try {
             MetricName.parse(metricName).bind(NOBODYS, new int[] {1, 1});
-        } catch (IllegalArgumentException e) {
+        } catch (ValueException e) {
             throw table.wrong(line, "metric", String.valueOf(e.getMessage()));
         }
         candidates.add(candidate);
@@ -172,7 +173,7 @@ public final class AdoptedScores {
                 splits = Splits.elsewhere(foldOf);
             }
             return Task.of(data, splits, metrics);
-        } catch (IllegalArgumentException e) {
+        } catch (ValueException e) {
             throw new InputException(table.file().toString(), "data set \"" + name + "\": " + e.getMessage(), e);
         }
     }

@@ -100,7 +100,7 @@ public final class Blobs {
             }
             return bytes;
         } catch (DataFormatException e) {
-            throw new IllegalArgumentException("damaged bytes: " + e.getMessage(), e);
+            throw Checks.wrong("damaged bytes: " + e.getMessage(), e);
         } finally {
             inflater.end();
         }

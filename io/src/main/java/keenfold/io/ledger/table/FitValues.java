@@ -44,7 +44,7 @@ public final class FitValues {
         double[] stored = new double[0];
         Optional<int[]> labels = Optional.empty();
         if (row.ok) {
-            byte[] blob = row.probabilities.orElseThrow(() -> new IllegalArgumentException("no predictions"));
+            byte[] blob = row.probabilities.orElseThrow(() -> Checks.wrong("no predictions"));
             stored = Blobs.doubles(blob, test.length * classes);
             labels = row.labels.map(b -> Blobs.ints(b, test.length));
             Checks.that(DoubleStream.of(stored).allMatch(Double::isFinite), "a probability is not finite");

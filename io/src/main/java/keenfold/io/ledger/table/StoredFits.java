@@ -9,6 +9,8 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import keenfold.core.data.Checks;
+import keenfold.core.data.ValueException;
 import keenfold.core.run.Parallel;
 import keenfold.core.run.result.Fit;
 import keenfold.core.run.result.HalfFit;
@@ -232,8 +234,8 @@ public final class StoredFits {
     public FitValues values(FitRow row) {
         try {
             return FitValues.of(row, tested.task(row), tested.of(row));
-        } catch (IllegalArgumentException | IndexOutOfBoundsException e) {
-            throw new IllegalArgumentException(place(row) + ": " + e.getMessage(), e);
+        } catch (ValueException e) {
+            throw Checks.wrong(place(row) + ": " + e.getMessage(), e);
         }
     }
 
@@ -241,8 +243,8 @@ public final class StoredFits {
         FitValues values = values(row);
         try {
             return values.fit(t, c);
-        } catch (IllegalArgumentException e) {
-            throw new IllegalArgumentException(place(row) + " " + e.getMessage(), e);
+        } catch (ValueException e) {
+            throw Checks.wrong(place(row) + " " + e.getMessage(), e);
         }
     }
 

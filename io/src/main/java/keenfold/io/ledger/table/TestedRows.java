@@ -45,7 +45,7 @@ public final class TestedRows {
     public Task task(FitRow row) {
         Task task = tasks.get(row.dataSet);
         if (task == null) {
-            throw new IllegalArgumentException("is of a data set that is not there");
+            throw Checks.wrong("is of a data set that is not there");
         }
         int repeats = row.ofHalf() ? Halving.MOST_REPEATS : task.splits().repeats();
         Checks.that(
@@ -69,7 +69,9 @@ public final class TestedRows {
             return new int[0];
         }
         if (row.ofHalf()) {
-            return half(row, task)[row.repeat][row.fold];
+            int[][] folds = half(row, task)[row.repeat];
+            Checks.that(row.fold < folds.length, "is of a split that is not there");
+            return folds[row.fold];
         }
         return ofSplits.computeIfAbsent(
                 new Split(row.dataSet, row.repeat, row.fold),
@@ -77,7 +79,7 @@ public final class TestedRows {
     }
 
     private synchronized int[][][] half(FitRow row, Task task) {
-        KFold folds = scheme.orElseThrow(() -> new IllegalArgumentException("is of a half, and there are no folds"));
+        KFold folds = scheme.orElseThrow(() -> Checks.wrong("is of a half, and there are no folds"));
         List<Integer> key = List.of(row.dataSet, row.resample);
         int[][][] there = ofHalves.getOrDefault(key, new int[0][][]);
         if (row.repeat >= there.length) {

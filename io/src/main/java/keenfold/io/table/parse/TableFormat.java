@@ -5,6 +5,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import keenfold.core.data.Checks;
 import keenfold.core.data.ColumnRange;
 
 /**
@@ -69,8 +70,7 @@ public record TableFormat(
         Set<String> numbers = new HashSet<>(ColumnRange.expanded(number, columns));
         Set<String> texts = new HashSet<>(ColumnRange.expanded(text, columns));
         texts.stream().filter(numbers::contains).findFirst().ifPresent(both -> {
-            throw new IllegalArgumentException(
-                    "column \"" + both + "\" cannot be read both as text or labels and as a number");
+            throw Checks.wrong("column \"" + both + "\" cannot be read both as text or labels and as a number");
         });
         if (texts.contains(ALL) && !columns.contains(ALL)) {
             texts.remove(ALL);
