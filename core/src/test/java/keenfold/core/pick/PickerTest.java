@@ -253,6 +253,64 @@ class PickerTest {
         assertThat(Picker.corrected(metric, simplicity, Rule.BEST_MEAN).value()).isLessThan(best);
     }
 
+    /** The mean of what the draws left out, of the candidate that the rule chose in each, and its Monte Carlo error, s/√n. */
+    @ParameterizedTest
+    @ValueSource(strings = {"auc", "log-loss"})
+    void whatChoosingIsWorthIsTheMeanOfTheRowsThatDrawsLeftOut(String name) {
+        MetricInference metric = metric(name);
+        int[] chosen = new int[metric.draws()];
+        for (int b = 0; b < chosen.length; b++) {
+            for (int c = 1; c < CANDIDATES.size(); c++) {
+                double more = metric.metric().turned(metric.drawnMean(c, b))
+                        - metric.metric().turned(metric.drawnMean(chosen[b], b));
+                chosen[b] = more > 0 ? c : chosen[b];
+            }
+        }
+        double[] each = metric.leftOut(chosen);
+        double mean = java.util.Arrays.stream(each).average().orElseThrow();
+        double squares =
+                java.util.Arrays.stream(each).map(x -> (x - mean) * (x - mean)).sum();
+        Corrected corrected = Picker.corrected(metric, Simplicity.of(PANEL), Rule.BEST_MEAN);
+        assertThat(corrected.estimate()).isCloseTo(mean, within(1e-12));
+        assertThat(corrected.error()).isCloseTo(Math.sqrt(squares / (each.length - 1) / each.length), within(1e-12));
+    }
+
+    /** Of candidates that are as simple as each other the one with the better mean comes first, then the plan's order. */
+    @Test
+    void ofEquallySimpleOnesTheBetterMeanIsFirst() {
+        AlignedPredictions alike = AlignedPredictions.of(
+                Trials.results(new Comparison(
+                        List.of(Trials.task(Trials.data("d", 8, 90, 1, 0), new KFold(3, 2, true), "auc")),
+                        List.of(
+                                Trials.candidate("one", "tree", "depth=1", "pruning=9"),
+                                Trials.candidate("two", "tree", "depth=1", "pruning=9")),
+                        2)),
+                0);
+        Simplicity simplicity = Simplicity.of(alike);
+        assertThat(simplicity.compare(0, 1, c -> c == 0 ? 0.7 : 0.8)).isPositive();
+        assertThat(simplicity.compare(0, 1, c -> c == 0 ? 0.8 : 0.7)).isNegative();
+        assertThat(simplicity.compare(0, 1, c -> 0.7)).isNegative();
+        assertThat(simplicity.ordered(List.of(0, 1), c -> c == 0 ? 0.7 : 0.8)).containsExactly(1, 0);
+    }
+
+    /** Sizes of an even number of fits: the mean of the two in the middle. */
+    @Test
+    void theSizeIsTheMedianOverFits() {
+        AlignedPredictions trees = AlignedPredictions.of(
+                Trials.results(new Comparison(
+                        List.of(Trials.task(Trials.data("d", 8, 90, 1, 0), new KFold(3, 2, true), "auc")),
+                        List.of(Trials.candidate("one", "forest", "trees=3"), Trials.candidate("two", "majority")),
+                        2)),
+                0);
+        double[] sizes = trees.fitsOf(0).stream()
+                .mapToDouble(keenfold.core.run.result.Fit::size)
+                .sorted()
+                .toArray();
+        assertThat(sizes).hasSize(6);
+        assertThat(sizes[2]).as("else the upper of the two would do").isLessThan(sizes[3]);
+        assertThat(Simplicity.of(trees).size(0)).isEqualTo((sizes[2] + sizes[3]) / 2);
+    }
+
     /** Each mean's draws spread about it by √(V/V_raw), and the rule applied in each draw with that draw's best. */
     @ParameterizedTest
     @ValueSource(strings = {"auc", "log-loss"})

@@ -196,6 +196,26 @@ class SchemesTest {
         }
     }
 
+    /** Rows of the day on which the last share begins are all held back: none of that day is trained on. */
+    @Test
+    void aDayIsHeldBackWhole() {
+        int rows = 12;
+        double[] day = new double[rows];
+        java.util.Arrays.setAll(day, i -> i / 4);
+        DataSet data = DataSet.of(
+                        "d",
+                        new keenfold.core.data.Table(
+                                rows, java.util.List.of(keenfold.core.data.Numbers.of("x", new double[rows]))),
+                        new keenfold.core.data.Classes(java.util.List.of("no", "yes"), 1),
+                        IntStream.range(0, rows).map(i -> i % 2).toArray())
+                .withOrder(keenfold.core.data.Numbers.of("day", day));
+        // A quarter of 12 are 3 rows: the cut falls on the third day, whose four rows are all held back.
+        boolean[] held = new Holdout(0.25, true).heldBack(data, false, 9);
+        for (int i = 0; i < rows; i++) {
+            assertThat(held[i]).as("row " + i).isEqualTo(i >= 8);
+        }
+    }
+
     @Test
     void heldBackRowsAreStratifiedWholeOrTheLast() {
         DataSet plain = data(4, false);

@@ -86,7 +86,7 @@ public final class PmmlExport {
             for (int m = 0; m < predictor.members().size(); m++) {
                 String member = predictor.memberNames().get(m);
                 List<String> put = probabilities(member, add(predictor.members().get(m), columns));
-                for (int c = 1; c < put.size(); c++) {
+                for (int c = predictor.everyClass() ? 0 : 1; c < put.size(); c++) {
                     at.add(new Field(put.get(c), member + " " + (c + 1), true, List.of()));
                 }
             }

@@ -144,6 +144,11 @@ public final class FittedPipeline {
         return memberColumns.members();
     }
 
+    /** Returns whether members give it a column for each class, and not for each but the first. */
+    public boolean everyClass() {
+        return memberColumns.everyClass();
+    }
+
     /** The columns that the members make. */
     MemberColumns memberColumns() {
         return memberColumns;

@@ -367,6 +367,27 @@ class StepsTest {
         assertThat(Strongest.information(c, training)).isCloseTo(plain - (4 - 3 - 2 + 1) / 16.0, within(1e-14));
     }
 
+    /** Where every value is seen with every class the bias is (4 − 2 − 2 + 1)/(2·6), and is taken away. */
+    @Test
+    void mutualInformationLosesItsBias() {
+        Categories c = Categories.of("c", "a", "a", "a", "b", "b", "b");
+        Training training = Training.of(table(c), new int[] {0, 0, 1, 0, 1, 1}, new double[] {1, 1, 1, 1, 1, 1}, 2);
+        double plain = 2 * 2 / 6.0 * Math.log(2 * 6 / (3.0 * 3)) + 2 * 1 / 6.0 * Math.log(6 / (3.0 * 3));
+        assertThat(Strongest.information(c, training)).isCloseTo(plain - 1 / 12.0, within(1e-14));
+    }
+
+    /** Of equally frequent values, and levels, the first in order. */
+    @Test
+    void ofEqualModesTheFirstIsFilledIn() {
+        Numbers x = Numbers.of("x", 7, 3, 3, 7, 5, GAP);
+        Categories c = Categories.of("c", "q", "p", "q", "p", "r", null);
+        Table other = table(x, c).select(new int[] {5});
+        Table filled = step("fill with=mode").fit(training(x, c)).apply(other);
+        assertThat(numbers(filled.columns().get(0))).containsExactly(3);
+        Categories level = (Categories) filled.columns().get(1);
+        assertThat(level.levels().get(level.code(0))).isEqualTo("p");
+    }
+
     @Test
     void columnsGoByWhatTheyHold() {
         Training training = training(
