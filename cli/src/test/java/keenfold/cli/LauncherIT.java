@@ -38,7 +38,8 @@ class LauncherIT {
             copy(ROOT.resolve(module).resolve("pom.xml"));
         }
         copy(ROOT.resolve("pom.xml"));
-        for (String source : List.of("data/Seed.java", "data/RandomSource.java", "data/Checks.java")) {
+        for (String source :
+                List.of("data/Seed.java", "data/RandomSource.java", "data/Checks.java", "data/ValueException.java")) {
             copy(ROOT.resolve("core/src/main/java/keenfold/core").resolve(source));
         }
         Path odd = folder.resolve("core/src/main/java/keenfold/core/data/Odd.java");

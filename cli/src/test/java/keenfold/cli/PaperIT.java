@@ -141,12 +141,16 @@ class PaperIT {
         assertThat(folder.resolve("mine/methods.tex")).hasContent("My own words.");
         String markdown = Files.readString(folder.resolve("report/methods.md"));
         assertThat(markdown)
-                .contains(
-                        "We compared 3 candidate classifiers (majority, logistic, tree) on one data set: swarm (96 rows;"
-                                + " classes no 56, yes 40; positive class yes).")
+                .contains("We compared 3 candidate classifiers (majority [@holte1993], logistic [@lecessie1992], tree"
+                        + " [@breiman1984]) on one data set: swarm (96 rows;"
+                        + " classes no 56, yes 40; positive class yes).")
                 .contains(
                         "on the same 4-fold stratified cross-validation, repeated 2 times with new folds [@kohavi1995]")
                 .contains("the preparation of columns (fill, one-hot, standardise) and the classifiers")
+                .contains("numbers with the median, categories with the most frequent level; guess had no such step.")
+                .contains("widened to V(1 + lambda) for what other training rows would have changed")
+                .contains("[@keenfold2026; @nadeau2003]")
+                .doesNotContain("mix 0.5")
                 .contains("compared by auc [@hanley1982] (higher is better); log-loss was scored too")
                 .contains("from 200 bootstrap draws of tested rows")
                 .contains("adjusted for all 3 comparisons by the step-down maximum [@westfall1993]")

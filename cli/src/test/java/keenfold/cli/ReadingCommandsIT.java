@@ -88,25 +88,36 @@ class ReadingCommandsIT {
                 .run("contrast", "l.kfl", "--json", "--metric", metric, "--against", "all")
                 .expect(0)
                 .json();
-        List<SlowInference.Estimate> family = new ArrayList<>();
+        List<SlowInference.Estimate> alone = new ArrayList<>();
+        List<String[]> pairs = new ArrayList<>();
         Map<String, Integer> index = new HashMap<>();
         for (JsonNode c : contrasts.get("contrasts")) {
             String pair = c.get("candidate").asText() + " " + c.get("against").asText();
-            index.put(pair, family.size());
-            family.add(
+            index.put(pair, alone.size());
+            pairs.add(
+                    new String[] {c.get("candidate").asText(), c.get("against").asText()});
+            alone.add(
                     slow.estimate(c.get("candidate").asText(), c.get("against").asText()));
         }
+        List<SlowInference.Estimate> family = slow.family(pairs);
         assertThat(family).hasSize(compared.size() * (compared.size() - 1) / 2);
         double[] adjusted = SlowInference.adjusted(family);
         for (JsonNode c : contrasts.get("contrasts")) {
             int i = index.get(
                     c.get("candidate").asText() + " " + c.get("against").asText());
-            SlowInference.Estimate e = family.get(i);
+            SlowInference.Estimate e = alone.get(i);
             assertThat(c.get("difference").asDouble()).isCloseTo(e.value(), within(1e-12));
             assertThat(c.get("se").asDouble()).isCloseTo(e.se(), within(1e-9 * e.se()));
             assertThat(c.get("lambda").asDouble()).isCloseTo(e.lambda(), within(1e-9));
             assertThat(c.get("p").asDouble()).isEqualTo(SlowInference.p(e.pivot(), e.statistic()));
-            assertThat(c.get("p_adjusted").asDouble()).isEqualTo(adjusted[i]);
+            SlowInference.Estimate f = family.get(i);
+            assertThat(c.get("freedom").asDouble()).isCloseTo(e.freedom(), within(1e-6 * e.freedom()));
+            if (!metric.equals("log-loss")) {
+                assertThat(c.get("lambda_family").asDouble()).isCloseTo(f.lambda(), within(1e-9));
+            }
+            assertThat(c.get("freedom_family").asDouble()).isCloseTo(f.freedom(), within(1e-6 * f.freedom()));
+            assertThat(c.get("p_adjusted").asDouble())
+                    .isEqualTo(Math.max(c.get("p").asDouble(), adjusted[i]));
         }
     }
 

@@ -122,8 +122,101 @@ final class SlowInference {
         return mean(repeatScores(c, w));
     }
 
-    /** The mean of a candidate, or the difference of two if {@code against} is not empty. */
+    /** The mean of a candidate, or the difference of two if {@code against} is not empty, by itself. */
     Estimate estimate(String c, String against) {
+        return estimate(c, against, metric.equals("log-loss") ? Lambda.of(0) : lambda(c, against));
+    }
+
+    /** Differences as they stand in a family, whose λ are drawn together. */
+    List<Estimate> family(List<String[]> pairs) {
+        List<Estimate> all = new ArrayList<>();
+        List<Lambda> placed = new ArrayList<>();
+        List<Lambda> counted = new ArrayList<>();
+        for (String[] pair : pairs) {
+            boolean loss = metric.equals("log-loss");
+            placed.add(loss ? Lambda.of(0) : lambda(standings(pair[0], false), Optional.of(standings(pair[1], false))));
+            counted.add(
+                    metric.equals("f1")
+                            ? lambda(standings(pair[0], true), Optional.of(standings(pair[1], true)))
+                            : Lambda.of(0));
+        }
+        placed = Lambda.pooled(placed);
+        counted = Lambda.pooled(counted);
+        for (int i = 0; i < pairs.size(); i++) {
+            Lambda larger = counted.get(i).value > placed.get(i).value ? counted.get(i) : placed.get(i);
+            all.add(estimate(pairs.get(i)[0], pairs.get(i)[1], larger));
+        }
+        return all;
+    }
+
+    /** λ with what it was made of: X′, its variance, λ₀ and w; what its noise adds to 1/ν. */
+    private record Lambda(double value, double noise, double estimate, double chance, double stable, double weight) {
+        static Lambda of(double fixed) {
+            return new Lambda(fixed, 0, 0, 0, fixed, 0);
+        }
+
+        static Lambda of(double estimate, double chance, double stable, double weight, double kept) {
+            return new Lambda(
+                    Math.max(0, weight * Math.min(2, estimate) + (1 - weight) * stable),
+                    weight * weight * chance * kept / 4 / ((1 + stable) * (1 + stable)),
+                    estimate,
+                    chance,
+                    stable,
+                    weight);
+        }
+
+        static List<Lambda> pooled(List<Lambda> all) {
+            List<Lambda> live = all.stream().filter(l -> l.weight > 0).toList();
+            if (live.size() < 3) {
+                return all;
+            }
+            int k = live.size();
+            double[] x = live.stream().mapToDouble(Lambda::estimate).toArray();
+            double[] z = live.stream().mapToDouble(Lambda::stable).toArray();
+            double[] s2 =
+                    live.stream().mapToDouble(l -> Math.max(1e-6, l.chance)).toArray();
+            double tau = 0;
+            double slope = 0;
+            for (int pass = 0; pass < 2; pass++) {
+                double uxz = 0;
+                double uzz = 0;
+                double u = 0;
+                double uuzz = 0;
+                for (int i = 0; i < k; i++) {
+                    double own = 1 / (s2[i] + tau);
+                    uxz += own * x[i] * z[i];
+                    uzz += own * z[i] * z[i];
+                    u += own;
+                    uuzz += own * own * z[i] * z[i];
+                }
+                slope = uxz / uzz;
+                if (pass == 0) {
+                    double q = 0;
+                    for (int i = 0; i < k; i++) {
+                        q += Math.pow(x[i] - slope * z[i], 2) / s2[i];
+                    }
+                    tau = Math.max(0, (q - (k - 1)) / (u - uuzz / uzz));
+                }
+            }
+            List<Lambda> pooled = new ArrayList<>();
+            for (Lambda l : all) {
+                double kept = tau / (tau + Math.max(1e-6, l.chance));
+                double line = slope * l.stable;
+                pooled.add(
+                        l.weight > 0
+                                ? of(
+                                        line + kept * (l.estimate - line),
+                                        l.chance,
+                                        l.stable,
+                                        l.weight,
+                                        Math.max(kept, 1.0 / k))
+                                : l);
+            }
+            return pooled;
+        }
+    }
+
+    private Estimate estimate(String c, String against, Lambda other) {
         boolean single = against.isEmpty();
         int[] ones = new int[n];
         Arrays.fill(ones, 1);
@@ -144,18 +237,22 @@ final class SlowInference {
                 perRepeat[r] -= otherScores[r];
             }
         }
-        double lambda = metric.equals("log-loss") ? Math.max(0, xw[0] / xw[1]) : lambda(c, against);
+        double lambda = metric.equals("log-loss") ? Math.min(2, Math.max(0, xw[0] / xw[1])) : other.value;
         double total = cases * (1 + lambda);
         double freedom = n - 1;
+        boolean byLambda = true;
         if (metric.equals("log-loss") && single) {
-            total = cases + Math.max(0, xw[0]);
+            total = cases + Math.max(0, Math.min(2 * cases, xw[0]));
         }
         if (metric.equals("auc") || metric.equals("f1")) {
             freedom = satterthwaite(c, against);
             if (single) {
-                total = cases + Math.max(lambda * cases, (folds - 1) / 3.0 * variance(perRepeat));
+                double byRepeats = (folds - 1) / 3.0 * variance(perRepeat);
+                byLambda = lambda * cases >= byRepeats;
+                total = cases + Math.max(lambda * cases, byRepeats);
             }
         }
+        freedom = byLambda ? 1 / (1 / freedom + other.noise) : freedom;
         ChiSquaredDistribution law = ChiSquaredDistribution.of(freedom);
         double centre = mean(draws);
         double[] pivot = new double[draws.length];
@@ -189,14 +286,15 @@ final class SlowInference {
     }
 
     /** By placements; of a metric made of counts, by influences if that is more. */
-    private double lambda(String c, String against) {
+    private Lambda lambda(String c, String against) {
         Optional<double[][]> other = against.isEmpty() ? Optional.empty() : Optional.of(standings(against, false));
-        double lambda = lambda(standings(c, false), other);
+        Lambda lambda = lambda(standings(c, false), other);
         if (!metric.equals("f1")) {
             return lambda;
         }
         Optional<double[][]> counted = against.isEmpty() ? Optional.empty() : Optional.of(standings(against, true));
-        return Math.max(lambda, lambda(standings(c, true), counted));
+        Lambda byCounts = lambda(standings(c, true), counted);
+        return byCounts.value > lambda.value ? byCounts : lambda;
     }
 
     /** Per repeat and row: its placement, or its influence times the size of its class. */
@@ -242,7 +340,7 @@ final class SlowInference {
         return new double[] {w, v};
     }
 
-    private double lambda(double[][] a, Optional<double[][]> b) {
+    private Lambda lambda(double[][] a, Optional<double[][]> b) {
         double[] own = spread(a);
         double[][] q = new double[repeats][n];
         for (int r = 0; r < repeats; r++) {
@@ -258,7 +356,7 @@ final class SlowInference {
         double stable = own[0] == 0 ? 0 : own[1] == 0 ? 2 : 2 / (2 / Math.pow(kk * own[0] / own[1], 2) + 1);
         double[] wv = spread(q);
         if (own[0] == 0 || wv[1] == 0) {
-            return stable;
+            return Lambda.of(stable);
         }
         double[] l = new double[n];
         for (int i = 0; i < n; i++) {
@@ -290,7 +388,8 @@ final class SlowInference {
         double y = wv[0] / wv[1] * kk;
         double g = folds * (together - squares) / n / wv[1];
         double weight = 1 / (1 + wv[0] / wv[1] * folds / repeats + 1 / (4 * y * y));
-        return Math.max(0, weight * (x / wv[1] - g / (1 + y * y)) + (1 - weight) * stable);
+        double noise = 4.6 * wv[0] / wv[1] * folds / repeats;
+        return Lambda.of(x / wv[1] - g / (1 + 10 * y * y), noise, stable, weight, 1);
     }
 
     /** Whether a candidate gives all rows of each fold the same probability. */

@@ -389,7 +389,7 @@ public final class MethodsText {
                         draws + "; their variance V, times m/(m - 1) for the m " + unit
                                 + " drawn, was widened to V(1 + lambda) for what other training rows would have changed,"
                                 + " lambda between 0 and 2 being estimated from how the standing of rows changes between"
-                                + " repeats {keenfold,nadeau2003}.";
+                                + " repeats {keenfold2026,nadeau2003}.";
                     case INFLATED ->
                         draws + ", inflated by the ratio of tested to training rows, as for the corrected t-test"
                                 + " {nadeau2003}.";
