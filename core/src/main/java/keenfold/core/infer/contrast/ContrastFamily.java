@@ -101,7 +101,7 @@ public final class ContrastFamily {
         boolean drawnTwice = evidence.method() == Method.PIVOT;
         List<PairResult> alone = parallel.map(family.size(), i -> {
             PairResult found = finding(family.get(i)[0], family.get(i)[1]);
-            return drawnTwice ? found.keeping(level, marginLevel) : found;
+            return drawnTwice && found.tested() ? found.keeping(level, marginLevel) : found;
         });
         List<PairResult> inFamily = drawnTwice ? tester.inFamily(alone, parallel) : alone;
         List<PairResult> found = adjust == Adjust.NONE ? alone : inFamily;
@@ -153,8 +153,9 @@ public final class ContrastFamily {
 
     /** The family's reach, or the pair's own where that is wider, as for pairs that stay out of the maximum. */
     private static double[] around(PairResult f, double reach, double[] own) {
-        double all = reach * f.variance().standardError();
-        return Double.isNaN(own[0])
+        double se = f.variance().standardError();
+        double all = reach * se;
+        return Double.isNaN(own[0]) || se == 0
                 ? own
                 : new double[] {Math.min(own[0], f.difference() - all), Math.max(own[1], f.difference() + all)};
     }
