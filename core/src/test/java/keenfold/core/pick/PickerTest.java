@@ -275,6 +275,93 @@ class PickerTest {
         assertThat(corrected.error()).isCloseTo(Math.sqrt(squares / (each.length - 1) / each.length), within(1e-12));
     }
 
+    /** Who is eligible by each rule, from means, standard errors and contrasts alone. */
+    @ParameterizedTest
+    @ValueSource(strings = {"m-se=0.5", "fold-se", "within-margin", "one-se-paired", "may-be-best", "best-mean"})
+    void everyRuleAdmitsWhatItsDefinitionSays(String text) {
+        for (String name : List.of("auc", "log-loss", "accuracy")) {
+            MetricInference metric = Inference.of(
+                            PANEL, InferenceSettings.DEFAULT.withDraws(500).withMargin(0.03), Parallel.of(2))
+                    .metric(name);
+            Picks picks =
+                    Picker.pick(metric, Simplicity.of(PANEL), Rule.parse(text)).orElseThrow();
+            double sign = metric.metric().higherIsBetter() ? 1 : -1;
+            int best = picks.best();
+            MeanScore top = metric.means().get(best);
+            double limit =
+                    switch (text) {
+                        case "m-se=0.5" -> sign * top.mean() - 0.5 * top.standardError();
+                        case "fold-se" -> sign * top.mean() - metric.foldStandardError(best);
+                        case "within-margin" -> sign * top.mean() - 0.03;
+                        default -> Double.NaN;
+                    };
+            for (int c = 0; c < CANDIDATES.size(); c++) {
+                int own = c;
+                boolean admitted =
+                        switch (text) {
+                            case "best-mean" -> false;
+                            case "may-be-best" ->
+                                metric.standings().orElseThrow().of(own).mayBeBest();
+                            case "one-se-paired" ->
+                                own != best
+                                        && sign
+                                                        * (top.mean()
+                                                                - metric.means()
+                                                                        .get(own)
+                                                                        .mean())
+                                                <= metric.contrast(own, best)
+                                                        .orElseThrow()
+                                                        .standardError();
+                            default -> sign * metric.means().get(own).mean() >= limit;
+                        };
+                assertThat(picks.eligible().contains(own))
+                        .as(name + " " + CANDIDATES.get(own).name())
+                        .isEqualTo(own == best || admitted);
+            }
+            if (Double.isNaN(limit)) {
+                assertThat(picks.threshold()).isNaN();
+            } else {
+                assertThat(picks.threshold()).isCloseTo(sign * limit, within(1e-12));
+            }
+            double[] fell = picks.mayBeBest().stream()
+                    .mapToDouble(c -> -sign * metric.means().get(c).mean())
+                    .toArray();
+            assertThat(fell).isNotEmpty().isSorted();
+        }
+    }
+
+    @Test
+    void measuresOfSimplicityHaveNames() {
+        for (SimplerBy by : SimplerBy.values()) {
+            assertThat(SimplerBy.of(by.label())).contains(by);
+            assertThat(SimplerBy.labels()).contains(by.label());
+            assertThat(by.measure()).isNotBlank();
+            assertThat(by.timed()).isEqualTo(by == SimplerBy.TRAIN_TIME || by == SimplerBy.PREDICT_TIME);
+        }
+        assertThat(SimplerBy.of("beauty")).isEmpty();
+        assertThat(SimplerBy.labels()).hasSize(SimplerBy.values().length);
+    }
+
+    @Test
+    void timesAndColumnsOrderByTheirMeansAndMedians() {
+        Simplicity training = Simplicity.of(PANEL, SimplerBy.TRAIN_TIME);
+        Simplicity predicting = Simplicity.of(PANEL, SimplerBy.PREDICT_TIME);
+        Simplicity columns = Simplicity.of(PANEL, SimplerBy.COLUMNS);
+        for (int c = 0; c < CANDIDATES.size(); c++) {
+            assertThat(training.value(c))
+                    .isEqualTo(PANEL.fitsOf(c).stream()
+                            .mapToDouble(f -> f.times().trainWall())
+                            .average()
+                            .orElseThrow());
+            assertThat(predicting.value(c))
+                    .isEqualTo(PANEL.fitsOf(c).stream()
+                            .mapToDouble(f -> f.times().predictWall())
+                            .average()
+                            .orElseThrow());
+        }
+        assertThat(columns.value(4)).isEqualTo(3);
+    }
+
     /** Of candidates that are as simple as each other the one with the better mean comes first, then the plan's order. */
     @Test
     void ofEquallySimpleOnesTheBetterMeanIsFirst() {
