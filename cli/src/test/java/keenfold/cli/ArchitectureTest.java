@@ -200,5 +200,7 @@ class ArchitectureTest {
             .orShould()
             .callConstructor(IllegalArgumentException.class, String.class, Throwable.class)
             .orShould()
-            .callConstructor(keenfold.core.data.ValueException.class, String.class);
+            .callConstructor(keenfold.core.data.ValueException.class, String.class)
+            .orShould()
+            .callConstructor(keenfold.core.data.ValueException.class, String.class, Throwable.class);
 }

@@ -162,7 +162,9 @@ public record Setting(
         return condition
                 .map(c -> all.stream()
                         .filter(s -> s.name.equals(c.setting))
-                        .allMatch(s -> values.text(s).equals(c.value) == c.is))
+                        .map(s -> values.text(s).equals(c.value) == c.is)
+                        .findFirst()
+                        .orElseThrow())
                 .orElse(true);
     }
 

@@ -250,7 +250,7 @@ public final class PlanKeys {
                     "sample",
                     "whole number from 1",
                     "all",
-                    "how many combinations of chosen values are drawn and tried, by the seed, in each training side"));
+                    "how many combinations of chosen values are tried, drawn by the seed for each training side"));
 
     /** Keys of a varied setting. */
     public static final List<Key> VARY = List.of(

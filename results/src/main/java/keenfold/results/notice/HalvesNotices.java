@@ -35,12 +35,12 @@ final class HalvesNotices {
         List<Contrast> tested = metric.contrasts().stream()
                 .filter(c -> c.variance().halves().isPresent())
                 .toList();
-        List<Beside> pairs = tested.stream()
-                .map(Beside::of)
+        List<TwoVariances> pairs = tested.stream()
+                .map(TwoVariances::of)
                 .filter(b -> Double.isFinite(b.ratio) && b.ratio > 0)
                 .toList();
         if (!pairs.isEmpty()) {
-            notices.add(besidePreset(panel, pairs).about(data, name));
+            notices.add(againstPreset(panel, pairs).about(data, name));
         }
         long few = tested.stream()
                 .filter(c -> c.variance().freedom() < HalvesTester.FEW_FREEDOM)
@@ -65,11 +65,12 @@ final class HalvesNotices {
      * @param ratio V by halves over V by the preset method
      * @param p two-sided, of so unequal a ratio if both estimate the same variance: F with the degrees of freedom of both
      */
-    private record Beside(Contrast contrast, double ratio, double p) {
-        static Beside of(Contrast c) {
+    private record TwoVariances(Contrast contrast, double ratio, double p) {
+        static TwoVariances of(Contrast c) {
             HalvesVariance halves = c.variance().halves().orElseThrow();
             double ratio = c.variance().total() / halves.preset();
-            return new Beside(c, ratio, FisherF.twoSided(ratio, c.variance().freedom(), halves.presetFreedom()));
+            return new TwoVariances(
+                    c, ratio, FisherF.twoSided(ratio, c.variance().freedom(), halves.presetFreedom()));
         }
 
         String words(AlignedPredictions panel) {
@@ -77,13 +78,14 @@ final class HalvesNotices {
         }
     }
 
-    private static Notice besidePreset(AlignedPredictions panel, List<Beside> pairs) {
+    private static Notice againstPreset(AlignedPredictions panel, List<TwoVariances> pairs) {
         int n = pairs.size();
-        double[] ratios = pairs.stream().mapToDouble(Beside::ratio).sorted().toArray();
+        double[] ratios =
+                pairs.stream().mapToDouble(TwoVariances::ratio).sorted().toArray();
         double median = (ratios[(n - 1) / 2] + ratios[n / 2]) / 2;
-        List<Beside> beyond = pairs.stream()
+        List<TwoVariances> beyond = pairs.stream()
                 .filter(b -> b.p * n < SIGNIFICANT)
-                .sorted(Comparator.comparingDouble(Beside::p))
+                .sorted(Comparator.comparingDouble(TwoVariances::p))
                 .toList();
         String judged = beyond.isEmpty()
                 ? n == 1 ? "the two agree within chance" : "in each pair the two agree within chance"

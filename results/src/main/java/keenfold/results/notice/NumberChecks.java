@@ -17,8 +17,8 @@ import keenfold.core.infer.resample.Variance;
 import keenfold.core.infer.resample.VarianceForm;
 
 /**
- * What contradicts itself among the numbers that are about to be printed. None of it should ever occur; each is said where it
- * does, rather than printed as if it were known.
+ * What contradicts itself, or is cut off, among the numbers that are about to be printed: said where it occurs, rather than
+ * printed as if it were known.
  */
 public final class NumberChecks {
     /** Codes of what is found. */

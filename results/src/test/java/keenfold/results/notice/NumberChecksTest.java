@@ -125,9 +125,9 @@ class NumberChecksTest {
     private static void requireSound(AlignedPredictions panel, MetricInference metric) {
         List<Notice> found = new ArrayList<>(NumberChecks.ofMeans(panel, metric));
         found.addAll(NumberChecks.ofContrasts(panel, metric));
-        // What other training rows do to losses is estimated without regard to λ₀, and of candidates that know nothing,
-        // in few
-        // repeats, may come out at the cap. Then it is said.
+        // For losses λ is not drawn towards λ₀: in few repeats that of candidates that know nothing may come out at the
+        // cap.
+        // Then it is said.
         if (metric.metric().kind() == MetricKind.LOSS) {
             found.removeIf(n -> n.code().equals("lambda-at-its-cap"));
         }
@@ -212,8 +212,8 @@ class NumberChecksTest {
     @Test
     void aPickThatIsShownToBeWorseIsSaidFirst() {
         Map<String, Guess> two = new LinkedHashMap<>();
-        // The simple one is wrong on one row in eight, each time the same; the other one on some of all rows, now and
-        // then.
+        // The simple one is wrong on about one row in seven, the same in each repeat; the other on one in fifty, which
+        // differ.
         two.put("simple", (actual, row, repeat) -> row.uniform() < 0.15 ? wrong(actual) : wrong(1 - actual));
         two.put("woods", (actual, row, repeat) -> repeat.uniform() < 0.02 ? wrong(actual) : wrong(1 - actual));
         MetricInference metric = accuracy(two);

@@ -11,19 +11,18 @@ import keenfold.results.table.Alignment;
 final class MarkdownTable {
     private static final String FIGURE_SPACE = "\u2007";
     private static final String PUNCTUATION_SPACE = "\u2008";
-
-    private MarkdownTable() {}
-
-    static String render(List<PaperTable> tables) {
-        return tables.stream().map(MarkdownTable::render).collect(Collectors.joining("\n"));
-    }
-
     private static final String SPACE = "[\\s" + FIGURE_SPACE + PUNCTUATION_SPACE + "]*";
     private static final String INK = "[^\\s" + FIGURE_SPACE + PUNCTUATION_SPACE + "]";
 
     /** Spaces of any width, what is written, and spaces again. */
     private static final Pattern ALIGNED =
             Pattern.compile("^(" + SPACE + ")(" + INK + "(?:.*" + INK + ")?)(" + SPACE + ")$");
+
+    private MarkdownTable() {}
+
+    static String render(List<PaperTable> tables) {
+        return tables.stream().map(MarkdownTable::render).collect(Collectors.joining("\n"));
+    }
 
     private static String render(PaperTable table) {
         int columns = table.heads().size();
