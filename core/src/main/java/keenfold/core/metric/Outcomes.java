@@ -14,6 +14,9 @@ public final class Outcomes {
     /** By how much the probabilities of a row may miss 1 in all, as those of a program that writes a few digits do. */
     public static final double SUM_TOLERANCE = 1e-3;
 
+    /** By how much a probability may lie above 1, as those of a program that computes with seven digits do. */
+    private static final double ROUNDING = 1e-6;
+
     private final int classes;
     private final int[] row;
     private final int[] fold;
@@ -61,6 +64,16 @@ public final class Outcomes {
         Outcomes plain = of(classes, fold, row, actual, probability);
         Checks.that(predicted.length == row.length, "%d predictions for %d rows", predicted.length, row.length);
         return new Outcomes(classes, row, plain.fold, actual, predicted, probability);
+    }
+
+    /** Returns whether a number is a probability: from 0 to 1, but for rounding above. */
+    public static boolean isProbability(double p) {
+        return p >= 0 && p <= 1 + ROUNDING;
+    }
+
+    /** Returns whether the probabilities of a row, whose sum this is, are of all classes there are. */
+    public static boolean isWhole(double sum) {
+        return Math.abs(sum - 1) <= SUM_TOLERANCE;
     }
 
     /** Returns the predicted class indexes. */

@@ -105,6 +105,13 @@ class MetricTest {
         assertThat(metric("log-loss", TWO).score(o)).isCloseTo(expected, within(1e-12));
     }
 
+    /** A probability that rounding carried above 1 is no gain. */
+    @Test
+    void noLogLossIsNegative() {
+        Outcomes o = two(new int[] {1, 1}, Math.nextUp(1.0), 1 + 1e-7);
+        assertThat(metric("log-loss", TWO).score(o)).isZero();
+    }
+
     @Test
     void brierOfThreeClassesIsTheSumOverClasses() {
         Outcomes o = Outcomes.of(3, 0, new int[] {0}, new int[] {2}, new double[] {0.5, 0.3, 0.2});

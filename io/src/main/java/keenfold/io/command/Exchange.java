@@ -220,7 +220,7 @@ final class Exchange implements AutoCloseable {
             all[at + place[k]] = Math.min(1, Math.max(0, p));
             sum += all[at + place[k]];
         }
-        if (!(Math.abs(sum - 1) <= SLACK)) {
+        if (!Outcomes.isWhole(sum)) {
             throw nonsense(where + "the probabilities sum to " + String.format(Locale.ROOT, "%.6g", sum)
                     + "; they must sum to 1, to within " + SLACK);
         }

@@ -89,6 +89,16 @@ class AdoptionTest {
     }
 
     @Test
+    void whatIsNoProbabilityIsRefusedWhereItStands() {
+        assertThatThrownBy(() -> adopted("row,candidate,actual,p:a,p:b\n1,mine,a,1.0005,0\n2,mine,b,0,1\n"))
+                .isInstanceOf(InputException.class)
+                .hasMessageContaining("line 2, column \"p:a\": 1.0005 is no probability: expected 0 to 1");
+        assertThatThrownBy(() -> adopted("row,candidate,actual,p:a,p:b\n1,mine,a,1,0\n2,mine,b,0.4,0.598\n"))
+                .isInstanceOf(InputException.class)
+                .hasMessageContaining("line 3, column \"p:a\": the probabilities of the line sum to 0.998");
+    }
+
+    @Test
     void labelsMayDifferFromTheMostProbableClass() throws IOException {
         String own = SOUND.lines()
                 .map(l -> l.startsWith("row") ? l + ",predicted" : l + ",ill")

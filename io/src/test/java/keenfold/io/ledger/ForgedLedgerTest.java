@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.Arrays;
 import java.util.List;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -29,6 +30,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
@@ -114,9 +116,6 @@ class ForgedLedgerTest {
                 Arguments.of("UPDATE fit SET repeat = 2147483647 WHERE id = 1", new Object[0]),
                 Arguments.of("UPDATE fit SET dataset = -5 WHERE id = 1", new Object[0]),
                 Arguments.of("UPDATE prediction SET labels = ? WHERE fit = 1", new Object[] {Blobs.ofInts(huge)}),
-                Arguments.of(
-                        "UPDATE prediction SET probabilities = ? WHERE fit = 1",
-                        new Object[] {Blobs.ofDoubles(new double[] {Double.NaN, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0})}),
                 Arguments.of("UPDATE prediction SET probabilities = x'00' WHERE fit = 1", new Object[0]));
     }
 
@@ -129,6 +128,28 @@ class ForgedLedgerTest {
                 .hasMessageStartingWith(file.toString());
         // What merges it may refuse it, or take what is sound; it never fails otherwise.
         assertThatCode(() -> merged()).doesNotThrowAnyException();
+    }
+
+    /** The numbers of one fit are as many as they must be, and no probabilities. */
+    @ParameterizedTest
+    @CsvSource({
+        "NaN, 0, has a probability of NaN",
+        "-0.5, 1.5, has a probability of -0.5",
+        "1.5, 0, has a probability of 1.5",
+        "0.25, 0.25, has a row whose probabilities sum to 0.5",
+        "0, Infinity, has a probability of Infinity"
+    })
+    void whatIsNoProbabilityIsRefused(double first, double second, String why) throws Exception {
+        double[] all = new double[ROWS / 3 * 2];
+        Arrays.setAll(all, i -> i % 2);
+        forge("UPDATE prediction SET probabilities = ? WHERE fit = 1", (Object) Blobs.ofDoubles(all));
+        assertThat(LedgerReader.read(file).results().fits()).hasSize(12);
+        all[4] = first;
+        all[5] = second;
+        forge("UPDATE prediction SET probabilities = ? WHERE fit = 1", (Object) Blobs.ofDoubles(all));
+        assertThatThrownBy(() -> LedgerReader.read(file))
+                .isInstanceOf(InputException.class)
+                .hasMessageContaining(why);
     }
 
     private void merged() {

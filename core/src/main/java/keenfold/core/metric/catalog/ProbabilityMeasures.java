@@ -154,7 +154,8 @@ final class ProbabilityMeasures {
     }
 
     private static double logLoss(Outcomes o, int i) {
-        return -StrictMath.log(Math.max(CLIP, o.probability(i, o.actual(i))));
+        // Rounding may have carried a probability above 1; no loss is negative.
+        return -StrictMath.log(Math.min(1, Math.max(CLIP, o.probability(i, o.actual(i)))));
     }
 
     private static double brier(Outcomes o, int i, int positive) {

@@ -23,9 +23,6 @@ import keenfold.core.run.candidate.Recipe;
  * last. What they share with others (prepared columns, a model of a joint fit, what all rows taught) is handed in.
  */
 public final class Pipeline {
-    /** By how much rounding may carry a probability beyond 1. */
-    private static final double ROUNDING = 1e-9;
-
     private final Recipe recipe;
     private final Settings settings;
     private final Prepared prepared;
@@ -190,12 +187,12 @@ public final class Pipeline {
             double sum = 0;
             for (int c = 0; c < classes; c++) {
                 double p = probabilities[from + c];
-                if (!(p >= 0 && p <= 1 + ROUNDING)) {
+                if (!Outcomes.isProbability(p)) {
                     throw new FitFailure("the model gave a probability of " + p);
                 }
                 sum += p;
             }
-            if (!(Math.abs(sum - 1) <= Outcomes.SUM_TOLERANCE)) {
+            if (!Outcomes.isWhole(sum)) {
                 throw new FitFailure("the model gave a row probabilities that sum to " + sum + ", and not to 1");
             }
         }

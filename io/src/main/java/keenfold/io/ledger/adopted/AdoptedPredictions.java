@@ -27,7 +27,6 @@ import keenfold.io.plan.AdoptedKind;
 
 /** Turns a table of predictions into tasks and fits; every complaint names its line. */
 public final class AdoptedPredictions {
-    private static final double SUM_TOLERANCE = Outcomes.SUM_TOLERANCE;
     private static final String PROBABILITY = "p:";
     private static final Fit.Times NO_TIMES = new Fit.Times(Double.NaN, Double.NaN, Double.NaN, Double.NaN);
 
@@ -385,13 +384,13 @@ public final class AdoptedPredictions {
         for (int c = 0; c < labels.size(); c++) {
             String column = PROBABILITY + labels.get(c);
             double p = table.number(line, column).orElse(0.0);
-            if (p < 0 || p > 1 + SUM_TOLERANCE) {
+            if (!Outcomes.isProbability(p)) {
                 throw table.wrong(line, column, p + " is no probability: expected 0 to 1");
             }
             to[at + c] = p;
             sum += p;
         }
-        if (Math.abs(sum - 1) > SUM_TOLERANCE) {
+        if (!Outcomes.isWhole(sum)) {
             throw table.wrong(
                     line,
                     PROBABILITY + labels.get(0),

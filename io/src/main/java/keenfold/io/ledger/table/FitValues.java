@@ -6,7 +6,6 @@ import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalDouble;
-import java.util.stream.DoubleStream;
 import java.util.stream.IntStream;
 import keenfold.core.data.Checks;
 import keenfold.core.metric.Metric;
@@ -47,7 +46,7 @@ public final class FitValues {
             byte[] blob = row.probabilities.orElseThrow(() -> Checks.wrong("no predictions"));
             stored = Blobs.doubles(blob, test.length * classes);
             labels = row.labels.map(b -> Blobs.ints(b, test.length));
-            Checks.that(DoubleStream.of(stored).allMatch(Double::isFinite), "a probability is not finite");
+            requireProbabilities(stored, classes);
             Checks.that(
                     labels.stream().flatMapToInt(IntStream::of).allMatch(c -> c >= 0 && c < classes),
                     "a label is none of the classes");
@@ -67,6 +66,17 @@ public final class FitValues {
                 row.scores.stream().mapToDouble(StoredScore::value).noneMatch(Double::isInfinite),
                 "has a score that is infinite");
         return values;
+    }
+
+    private static void requireProbabilities(double[] stored, int classes) {
+        for (int from = 0; from < stored.length; from += classes) {
+            double sum = 0;
+            for (int at = from; at < from + classes; at++) {
+                Checks.that(Outcomes.isProbability(stored[at]), "has a probability of %s", stored[at]);
+                sum += stored[at];
+            }
+            Checks.that(Outcomes.isWhole(sum), "has a row whose probabilities sum to %s", sum);
+        }
     }
 
     /** The checksum of a row that has the predictions of this one. */
